@@ -11,7 +11,7 @@ from PyQt6.QtWidgets import QApplication, QFileDialog, QMessageBox, QWidget
 
 from outgrowth.app.job import JobRunner
 from outgrowth.app.panels.notice import NoticeStrip
-from outgrowth.core.document.records import Document
+from outgrowth.core.document.records import UNTITLED, Document
 from outgrowth.core.exchange.native import (
     SUFFIX,
     ChangedMeanwhile,
@@ -27,6 +27,7 @@ from outgrowth.core.review.gone import gone_text
 from outgrowth.core.team.merge_files import unmerged
 from outgrowth.workspace import Workspace
 from outgrowth.workspace.autosave import Autosave, remove_journal
+from outgrowth.workspace.commands.naming_commands import name_file
 from outgrowth.workspace.file_changes import FileChange, FileChanges
 from outgrowth.workspace.recovery import give_up, recovered_text
 from outgrowth.workspace.user_state import UserState
@@ -192,6 +193,9 @@ class FileController(QObject):
         return self._saved(FilePath(bare + folder.SUFFIX))
 
     def _saved(self, path: FilePath) -> bool:
+        if self._workspace.document.name == UNTITLED:
+            stem = path.name.removesuffix(SUFFIX).removesuffix(folder.SUFFIX)
+            name_file(self._workspace, stem[:1].upper() + stem[1:])
         if not self._workspace.save(path):
             return False
         self._after_saving(path)

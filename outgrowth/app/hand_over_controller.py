@@ -17,7 +17,7 @@ from outgrowth.app.window_frame import WindowFrame
 from outgrowth.core.exchange.native.disk import save_file
 from outgrowth.core.exchange.output import PICTURES, Files, OutputPlan, plan, write
 from outgrowth.core.exchange.web.files import HandOver, Wanted
-from outgrowth.core.exchange.web.names import USUAL_PREFIX
+from outgrowth.core.exchange.web.names import prefix_from
 from outgrowth.core.layout import Layout
 from outgrowth.core.refusal import Refusal
 from outgrowth.core.text import Typesetter
@@ -64,7 +64,6 @@ class HandOverController(QObject):
 
     def _connect(self) -> None:
         bench = self.bench
-        bench.prefix.setText(USUAL_PREFIX)
         bench.left.connect(self.left)
         bench.chosen_changed.connect(self._begin)
         bench.folder_asked.connect(self.ask_folder)
@@ -95,9 +94,10 @@ class HandOverController(QObject):
     def _begin(self) -> None:
         """Makes the code of what is asked for, beside the window."""
         document, bench = self._workspace.document, self.bench
+        bench.prefix.setPlaceholderText(prefix_from(document.name))
         chosen = bench.chosen if self._made is not None else None
         screens = None if chosen is None else ()
-        wanted = Wanted(chosen, screens, bench.prefix.text().strip() or USUAL_PREFIX)
+        wanted = Wanted(chosen, screens, bench.prefix.text().strip())
         pictures, fonts = bench.pictures, self._workspace.engine.fonts
         self._made_for = document
         self._jobs.stop()

@@ -22,7 +22,7 @@ from outgrowth.app.theme.sheet import install, load_fonts
 from outgrowth.app.uncaught_errors import UncaughtErrors
 from outgrowth.app.window import MainWindow
 from outgrowth.app.workspace_signals import WorkspaceSignals
-from outgrowth.core.document.records import Document
+from outgrowth.core.document.records import UNTITLED, Document
 from outgrowth.core.exchange.native import DiskState, load, load_with_state
 from outgrowth.core.exchange.native.disk import save_file
 from outgrowth.core.memo import forget_all
@@ -79,7 +79,7 @@ class WindowManager:
 
     def new(self) -> MainWindow:
         """An empty file in a new window."""
-        return self.show(Document("Untitled"), None)
+        return self.show(Document(UNTITLED), None)
 
     def reopen(self, path: FilePath, by: MainWindow) -> None:
         """A file that a window asks for; one that is still empty gives way to it."""

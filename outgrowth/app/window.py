@@ -15,6 +15,7 @@ from outgrowth.app.clipboard import SystemClipboard
 from outgrowth.app.dialogs.find import Finder
 from outgrowth.app.dialogs.gallery import Gallery
 from outgrowth.app.dialogs.guide import GuideDialog
+from outgrowth.app.dialogs.rename import RenameDialog
 from outgrowth.app.dialogs.shortcuts import Shortcuts
 from outgrowth.app.drawing_controller import DrawingController, below
 from outgrowth.app.file_controller import FileController, OtherWindows
@@ -31,9 +32,11 @@ from outgrowth.core.document.variants import Variant, default_variant
 from outgrowth.core.exchange.native.disk import called
 from outgrowth.core.refusal import Refusal
 from outgrowth.workspace import Workspace
+from outgrowth.workspace.commands import naming_commands
 from outgrowth.workspace.commands.action import Action
 from outgrowth.workspace.commands.actions import commands
 from outgrowth.workspace.commands.hands import Hands
+from outgrowth.workspace.commands.naming_commands import Renamable
 from outgrowth.workspace.commands.reasons import why_off
 from outgrowth.workspace.reaching import in_all
 from outgrowth.workspace.team import Colleagues
@@ -153,11 +156,13 @@ class MainWindow(WindowFrame):
         self.start.action_asked.connect(self.run_action)
         self.start.opened.connect(lambda path: self.files.open(FilePath(path)))
         self.library.new_requested.connect(self.run_action)
+        self.library.pattern_asked.connect(self.ask_pattern)
         self.draw_strip.action_asked.connect(self.run_action)
         self.rules.edited.connect(self.edit_value)
         self.uses.visited.connect(self._visit)
         self.ledger.attended.connect(self.reach_bar.attend)
         self.ledger.attended.connect(self.grid.attend)
+        self.strip.left.connect(self.view.take_focus)
         self.strip.find_asked.connect(self.find_or_do)
         self.strip.menu_asked.connect(self._file_menu)
         self.strip.theme_asked.connect(self.switch_theme)
@@ -227,12 +232,29 @@ class MainWindow(WindowFrame):
 
     def rename(self) -> None:
         """Renames what has the focus: in the Library, or the selected part."""
-        if self.library.list.hasFocus():
+        if naming_commands.selected_parts(self.workspace) is not None:
+            self.rename_several()
+        elif self.library.list.hasFocus():
             self.library.list.edit(self.library.list.currentIndex())
         elif self.layers.list.hasFocus():
             self.layers.rename()
         else:
             self.view.name_part()
+
+    def rename_several(self) -> None:
+        """Asks for a pattern: for the selected parts, else for the components of the file, or its
+        screens where the Library shows those."""
+        screens = self.library.model.tab == "Screens"
+        parts = naming_commands.selected_parts(self.workspace)
+        self.ask_pattern(parts or naming_commands.owners_of(self.workspace, screens))
+
+    def ask_pattern(self, meant: Renamable) -> None:
+        """Asks for a pattern by which these are renamed."""
+        RenameDialog(self, self.workspace, meant).open()
+
+    def name_file(self) -> None:
+        """Asks for the file's name where it stands."""
+        self.strip.name_file()
 
     def find_layer(self) -> None:
         """Types into the field above the layers."""

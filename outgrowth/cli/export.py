@@ -19,7 +19,6 @@ from outgrowth.core.document.records import Document
 from outgrowth.core.exchange.output import HAND_OVER, OutputPlan, plan
 from outgrowth.core.exchange.variant_pictures import VariantPicture
 from outgrowth.core.exchange.web.files import Wanted
-from outgrowth.core.exchange.web.names import USUAL_PREFIX
 from outgrowth.core.refusal import quoted
 from outgrowth.workspace.handing_over import PictureFormats, Rasterize, made
 
@@ -35,7 +34,9 @@ def add_commands(commands: Subcommands) -> None:
         export.add_argument(
             f"--{what}", action="append", metavar="NAME", help=f"a {what}; all without any"
         )
-    export.add_argument("--prefix", default=USUAL_PREFIX, help="what element names begin with")
+    export.add_argument(
+        "--prefix", default="", help="what element names begin with; else the file's initials"
+    )
     export.add_argument("--svg", action="store_true", help="every variant as SVG, too")
     export.add_argument("--png", metavar="1,2", help="every variant as PNG at these scales, too")
     export.add_argument(

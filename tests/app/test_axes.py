@@ -6,8 +6,8 @@ from immutables import Map
 from PyQt6.QtCore import QPointF, Qt
 from PyQt6.QtWidgets import QApplication, QPushButton
 
-from outgrowth.app.benches.name_line import NameLine
 from outgrowth.app.fields.choice import DropDown
+from outgrowth.app.fields.name_line import NameLine
 from outgrowth.app.fields.ordered import Grip
 from outgrowth.app.panels.axes import StartFlag
 from outgrowth.core.document.axis_parts import pointer_parts, reads_yes

@@ -3,15 +3,17 @@
 import re
 
 import pytest
-from PyQt6.QtCore import Qt
+from PyQt6.QtCore import QModelIndex, Qt
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QAbstractButton, QApplication, QLabel, QLineEdit
 
+from outgrowth.app.dialogs.rename import RenameDialog
 from outgrowth.core.document.records import find, walk
 from outgrowth.core.document.values import words
 from outgrowth.core.edits.tree.components import rename_owner
 from outgrowth.core.edits.tree.nodes import rename_node
 from outgrowth.core.edits.variants.axes import rename_axis, rename_value
+from outgrowth.core.exchange.web.names import checked_prefix, prefix_from
 from outgrowth.workspace.commands.clipboard import duplicate
 from outgrowth.workspace.commands.create_commands import draw
 from outgrowth.workspace.commands.instance_commands import exchange, place
@@ -214,3 +216,114 @@ def test_everything_that_shows_a_name_follows_at_once(window, workspace, sheet):
     old = re.compile(r"\b(Notice|Open:|Open ·|head)\b|: yes\b")
     assert [text for text in shown_texts(window) if old.search(text) and len(text) < 80] == []
     assert any("Zone" in text for text in shown_texts(window))
+
+
+def dialog(window):
+    return next(w for w in window.findChildren(RenameDialog) if w.isVisible())
+
+
+def test_several_are_filed_by_a_pattern_and_what_comes_of_it_is_shown_first(window, workspace):
+    before = workspace.document
+    window.run_action("rename-several")
+    asked = dialog(window)
+    assert asked.windowTitle() == f"Rename {len(before.components)} components of this file"
+    asked.sought.setText("button")
+    asked.becomes.setText("Keys/…")
+    lines = [asked.list.item(n).text() for n in range(asked.list.count())]
+    assert "Controls/Icon button  →  Keys/Icon button" in lines
+    assert workspace.document is before, "nothing is renamed yet"
+    row = lines.index("Controls/Icon button  →  Keys/Icon button")
+    asked.list.item(row).setCheckState(Qt.CheckState.Unchecked)
+    assert asked.rename.text() == f"Rename {len(lines) - 1}"
+    asked.rename.click()
+    names = {c.name for c in workspace.document.components.values()}
+    assert {"Keys/Button", "Controls/Icon button"} <= names
+    workspace.undo()
+    assert workspace.document is before, "one step"
+
+
+def test_f2_asks_for_a_pattern_where_several_parts_are_selected(window, workspace):
+    workspace.open("fares")
+    ids = [n.id for n in workspace.owner.root.children][:3]
+    workspace.select_all(tuple((i,) for i in ids))
+    window.run_action("rename")
+    asked = dialog(window)
+    asked.becomes.setText("row #")
+    asked.rename.click()
+    assert [find(workspace.owner.root, i).name for i in ids] == ["row 1", "row 2", "row 3"]
+
+
+def test_a_folder_is_refiled_from_its_heading(window, workspace):
+    row = next(r for r in window.library.model.entries if r.folder)
+    title, command = window.library._commands(row)[0]
+    assert title.startswith("Rename or file all")
+    command()
+    asked = dialog(window)
+    assert asked.windowTitle().endswith(f"in {row.name}")
+    asked.becomes.setText("Things/…")
+    asked.rename.click()
+    assert all(not c.name.startswith(f"{row.name}/") for c in workspace.document.in_order())
+
+
+def test_the_file_has_a_name_and_its_elements_begin_with_its_letters(window, workspace, qtbot):
+    window.activateWindow()
+    window.run_action("name-file")
+    QTest.keyClicks(QApplication.focusWidget(), "Skerry Night Boats")
+    QTest.keyClick(QApplication.focusWidget(), Qt.Key.Key_Return)
+    workspace.refresh_panels()
+    assert workspace.document.name == "Skerry Night Boats"
+    assert "Skerry Night Boats" in window.windowTitle()
+    assert window.strip.file.text().startswith("Skerry Night Boats")
+    window.run_action("hand-over")
+    made = window.handing_over
+    qtbot.waitUntil(lambda: made._made is not None, timeout=30_000)
+    assert made._made.names.owners["button"].element == "snb-button"
+    assert window.hand_over.prefix.placeholderText() == "snb"
+
+
+@pytest.mark.parametrize(
+    ("name", "prefix"),
+    [
+        ("Holm & Skerry", "hs"),
+        ("Kiosk", "kiosk"),
+        ("Untitled", "ui"),
+        ("Færgen Ø", "frgen"),
+        ("漢字", "ui"),
+        ("2 boats", "b"),
+        ("Font", "fontui"),
+        ("a" * 90, "a" * 12),
+    ],
+)
+def test_what_element_names_begin_with(name, prefix):
+    assert prefix_from(name) == prefix
+    assert checked_prefix(prefix) == prefix
+
+
+def test_components_and_screens_are_put_into_another_order_by_drag(window, workspace):
+    model = window.library.model
+
+    def order():
+        return [row.owner for row in model.entries if row.owner]
+
+    def dropped(owner, row):
+        index = next(n for n, entry in enumerate(model.entries) if entry.owner == owner)
+        data = model.mimeData([model.index(index)])
+        assert model.flags(model.index(index)) & Qt.ItemFlag.ItemIsDragEnabled
+        model.dropMimeData(data, Qt.DropAction.MoveAction, row, 0, QModelIndex())
+        workspace.refresh_panels()
+
+    first, second, third = order()[:3]
+    dropped(third, 1)
+    assert order()[:3] == [third, first, second], "right under the heading"
+    dropped(third, 3)
+    assert order()[:3] == [first, third, second]
+    dropped(third, 0)
+    assert workspace.document.components[third].name.count("/") == 1, "it stays in a folder"
+    window.library.tabs.choose("Screens")
+    screens = order()
+    dropped(screens[0], len(model.entries))
+    assert order() == [*screens[1:], screens[0]]
+    row = next(r for r in model.entries if r.owner == screens[0])
+    dict(window.library._commands(row))["Earlier"]()
+    workspace.refresh_panels()
+    assert order()[-2] == screens[0]

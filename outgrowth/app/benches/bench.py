@@ -24,8 +24,8 @@ from outgrowth.app.benches.drops import DropController
 from outgrowth.app.benches.gesture_controller import GestureController
 from outgrowth.app.benches.gestures import catching, drawing, moving, pulling
 from outgrowth.app.benches.inplace import InPlace
-from outgrowth.app.benches.name_line import NameLine
 from outgrowth.app.benches.pen import Pen
+from outgrowth.app.fields.name_line import NameLine
 from outgrowth.app.paint import Rasters
 from outgrowth.app.theme import Theme
 from outgrowth.core.document.records import Node, Path, lineage

@@ -12,7 +12,7 @@ from PyQt6.QtCore import QPointF, QRect, QRectF
 from PyQt6.QtGui import QFontMetricsF, QPainter
 from PyQt6.QtWidgets import QMenu, QWidget
 
-from outgrowth.app.benches.name_line import NameLine
+from outgrowth.app.fields.name_line import NameLine
 from outgrowth.app.theme import Theme, builders
 from outgrowth.app.theme.icons import draw_flag
 from outgrowth.core.document.records import Axis, AxisValue, Component

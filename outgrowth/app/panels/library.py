@@ -37,6 +37,7 @@ from outgrowth.workspace.commands import (
     instance_commands,
     library_commands,
 )
+from outgrowth.workspace.commands.naming_commands import owners_of
 from outgrowth.workspace.measures import is_counted
 from outgrowth.workspace.starters import STARTERS, Starter, starters
 from outgrowth.workspace.team import Team
@@ -55,6 +56,7 @@ _HELPS = (
     "The parts of the libraries that this file is connected to. Drag one in to use it.",
 )
 _DRAGGED = (320.0, 240.0)
+_SCREEN_MIME = "application/x-outgrowth-screen"
 _NEW_MENU = (("New component", "new-component"), ("New screen …", "new-screen"))
 _TEAM_MENU = (
     ("Connect to a library …", "connect"),
@@ -143,7 +145,7 @@ class LibraryModel(QAbstractListModel):
         entry = self.entries[index.row()]
         if not (entry.folder and entry.name == NO_FOLDER) and self.tab != "Team":
             usual |= Qt.ItemFlag.ItemIsEditable
-        return usual if entry.folder or entry.screen else usual | Qt.ItemFlag.ItemIsDragEnabled
+        return usual if entry.folder else usual | Qt.ItemFlag.ItemIsDragEnabled
 
     def supportedDropActions(self) -> Qt.DropAction:
         return Qt.DropAction.CopyAction | Qt.DropAction.MoveAction
@@ -156,22 +158,33 @@ class LibraryModel(QAbstractListModel):
         column: int,
         parent: QModelIndex,
     ) -> bool:
-        """A component dropped in the list goes to the folder there."""
-        if self.tab != "Parts":
+        """What is dropped on a line goes to the folder there, between two lines right there."""
+        owner = dragged(data) or _dragged_screen(data)
+        if self.tab == "Team" or not owner:
             return False
-        target = parent.row() if parent.isValid() else row - 1
-        folder = folder_at(self.entries, max(target, 0))
-        return library_commands.move_to_folder(self._workspace, dragged(data), folder)
+        target = max(parent.row() if parent.isValid() else row - 1, 0)
+        folder = folder_at(self.entries, target)
+        if parent.isValid() or row < 0:
+            return library_commands.move_to_folder(self._workspace, owner, folder)
+        before = self.entries[target].owner if row > 0 else ""
+        return library_commands.move_to(self._workspace, owner, folder, before)
 
     def mimeTypes(self) -> list[str]:
-        return [COMPONENT_MIME]
+        return [COMPONENT_MIME, _SCREEN_MIME]
 
     def mimeData(self, indexes: Iterable[QModelIndex]) -> QMimeData:
         """The dragged component's id."""
         data = QMimeData()
         for index in indexes:
-            data.setData(COMPONENT_MIME, self.entries[index.row()].owner.encode())
+            entry = self.entries[index.row()]
+            kind = _SCREEN_MIME if entry.screen else COMPONENT_MIME
+            data.setData(kind, entry.owner.encode())
         return data
+
+
+def _dragged_screen(data: QMimeData | None) -> str:
+    """The screen that is dragged within the list; "" for none."""
+    return bytes(data.data(_SCREEN_MIME).data()).decode() if data is not None else ""
 
 
 class LibraryList(QListView):
@@ -216,11 +229,13 @@ class LibraryPanel(QWidget):
     opened(str)  an owner to put on the bench
     new_requested(str)    an action that makes something new, by its id
     part_asked(str, str)  a library's part that is not in the file: the library and the part
+    pattern_asked(Renamable)  several are to be renamed by a pattern
     """
 
     opened = pyqtSignal(str)
     new_requested = pyqtSignal(str)
     part_asked = pyqtSignal(str, str)
+    pattern_asked = pyqtSignal(object)
 
     def __init__(self, workspace: Workspace, rasters: Rasters, theme: Theme, team: Team) -> None:
         super().__init__()
@@ -346,7 +361,7 @@ class LibraryPanel(QWidget):
 
     def _commands(self, row: LibraryRow) -> list[Command]:
         if not row.owner:
-            return self._library_commands(row)
+            return self._library_commands(row) or self._folder_commands(row)
         workspace, owner_id = self._workspace, row.owner
         is_here = owner_id in workspace.document.components
         commands: list[Command] = []
@@ -359,6 +374,8 @@ class LibraryPanel(QWidget):
         if not row.library:
             commands += [
                 ("Rename", lambda: self.list.edit(self.list.currentIndex())),
+                ("Earlier", partial(library_commands.step_in_folder, workspace, owner_id, -1)),
+                ("Later", partial(library_commands.step_in_folder, workspace, owner_id, 1)),
                 ("Copy whole", partial(library_commands.duplicate_owner, workspace, owner_id)),
                 ("Remove", partial(library_commands.remove_owner, workspace, owner_id)),
             ]
@@ -380,6 +397,14 @@ class LibraryPanel(QWidget):
             )
         ]
         return [*commands, self._leave(row)]
+
+    def _folder_commands(self, row: LibraryRow) -> list[Command]:
+        """What can be done with all in a folder, by its heading."""
+        if self.model.tab == "Team":
+            return []
+        folder = "" if row.name == NO_FOLDER else row.name
+        meant = owners_of(self._workspace, self.model.tab == "Screens", folder)
+        return [("Rename or file all by a pattern …", partial(self.pattern_asked.emit, meant))]
 
     def _leave(self, row: LibraryRow) -> Command:
         return "Leave it; its parts become our own", partial(self._team.forget, row.library)

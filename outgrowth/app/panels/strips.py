@@ -2,14 +2,18 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import QRectF, pyqtSignal
+from functools import partial
+
+from PyQt6.QtCore import QRect, QRectF, pyqtSignal
 from PyQt6.QtGui import QPainter, QPaintEvent
 from PyQt6.QtWidgets import QLabel, QToolButton, QWidget
 
+from outgrowth.app.fields.name_line import NameLine
 from outgrowth.app.theme import Theme, builders
 from outgrowth.app.theme.icons import draw_leaf, icon
 from outgrowth.app.theme.sheet import dress, restyle
 from outgrowth.workspace import Workspace
+from outgrowth.workspace.commands.naming_commands import name_file
 from outgrowth.workspace.notices import Offer
 from outgrowth.workspace.team import Team
 from outgrowth.workspace.views.status_text import (
@@ -39,7 +43,10 @@ class TopStrip(QWidget):
     """find_asked      the find-or-do field was pressed
     menu_asked      the file's name was pressed
     theme_asked     the other look was asked for
+    left            the keys belong to the bench again
     """
+
+    left = pyqtSignal()
 
     find_asked = pyqtSignal()
     menu_asked = pyqtSignal()
@@ -88,6 +95,16 @@ class TopStrip(QWidget):
         workspace.panels_due.connect(self.refresh)
         workspace.history_changed.connect(self.refresh)
         self.set_theme(theme)
+
+    def name_file(self) -> None:
+        """Lays a field for the file's name over it."""
+        name = self._workspace.document.name
+        line = NameLine(self, "Name of the file", name, partial(name_file, self._workspace))
+        place = self.file.parentWidget()
+        corner = self.file.pos() if place is None else place.mapTo(self, self.file.pos())
+        wide = max(self.file.width() + 60, 180)
+        line.show_at(QRect(corner.x(), (self.height() - 26) // 2, wide, 26))
+        line.finished.connect(self.left.emit)
 
     def set_theme(self, theme: Theme) -> None:
         """Paints itself in another look from now on."""

@@ -325,6 +325,10 @@ class Asset(msgspec.Struct, frozen=True, weakref=True):
         return hashlib.sha256(self.data).hexdigest()[:24]
 
 
+UNTITLED = "Untitled"
+"""What a file is called that nobody named."""
+
+
 class Document(msgspec.Struct, frozen=True, weakref=True):
     """Everything in a file. `order` maps keep no order: the ids are listed beside them.
     `assets` are by their digest; `modes` are what tokens can differ in besides their usual

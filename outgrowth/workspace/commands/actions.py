@@ -52,6 +52,7 @@ def _files(hands: Hands) -> list[Action]:
         Action(
             "save-as", "Save under another name", "File", files.save_as, shortcut="Ctrl+Shift+S"
         ),
+        Action("name-file", "Name the file", "File", hands.help.name_file),
         Action("save-folder", "Save as a folder, a file for each part", "File", files.save_folder),
         Action("same-again", "This file in another window", "File", files.open_again),
         Action("carry-font", "Carry a font in the file", "File", hands.drawing.ask_font),
@@ -113,6 +114,12 @@ def _edits(workspace: Workspace, hands: Hands) -> list[Action]:
             "remove", "Remove", "Edit", lambda: selection_commands.remove(workspace), gone, "Del"
         ),
         Action("rename", "Rename", "Edit", hands.help.rename, shortcut="F2"),
+        Action(
+            "rename-several",
+            "Rename or file several by a pattern",
+            "Edit",
+            hands.help.rename_several,
+        ),
         Action(
             "neighbours",
             "Select everything beside the part",

@@ -136,6 +136,43 @@ def rename(workspace: Workspace, owner_id: str, name: str) -> bool:
     )
 
 
+def move_to(workspace: Workspace, owner_id: str, folder: str, after: str) -> bool:
+    """Moves a component or screen to a folder, right behind another there; "" for the first."""
+    owner = workspace.document.owner(owner_id)
+    if owner is None or after == owner_id:
+        return False
+    name = in_folder(owner.name, folder)
+
+    def change(document: Document) -> Document:
+        document = owners.order_owner(document, owner_id, after)
+        return components.rename_owner(document, owner_id, name) if name != owner.name else document
+
+    return workspace.edit(f"move {short(owner)}", change)
+
+
+def step_in_folder(workspace: Workspace, owner_id: str, by: int) -> bool:
+    """Moves a component or screen among those of its folder, by places; whether it moved."""
+    document = workspace.document
+    owner = document.owner(owner_id)
+    if owner is None:
+        return False
+    folder = owner.name.removesuffix(short(owner))
+    everything = document.in_order() if owner_id in document.components else ()
+    beside = [
+        o.id
+        for o in everything or document.screens_in_order()
+        if o.name.removesuffix(short(o)) == folder
+    ]
+    at = beside.index(owner_id) + by
+    if not 0 <= at < len(beside):
+        return False
+    others = [i for i in beside if i != owner_id]
+    before = others[at - 1] if at else ""
+    return workspace.edit(
+        f"move {short(owner)}", lambda document: owners.order_owner(document, owner_id, before)
+    )
+
+
 def move_to_folder(workspace: Workspace, component_id: str, folder: str) -> bool:
     """Moves a component to a folder; "" for none."""
     component = workspace.document.components.get(component_id)

@@ -2,13 +2,23 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from typing import NamedTuple
 
 from outgrowth.core.document.records import Document, find
-from outgrowth.core.edits.tree import components, nodes
+from outgrowth.core.edits.tree import components, nodes, owners
 from outgrowth.core.edits.tree.given_names import name_of_instance
-from outgrowth.workspace.commands import library_commands
+from outgrowth.core.edits.tree.patterns import Named, Renaming, apart, renamings
+from outgrowth.workspace.commands import library_commands, selection_commands
 from outgrowth.workspace.workspace import Workspace
+
+
+def name_file(workspace: Workspace, name: str) -> bool:
+    """Names the file; its hand-over begins the names of elements with the first letters."""
+    if name.strip() == workspace.document.name:
+        return False
+    step = f"call the file {name.strip()}"
+    return workspace.edit(step, lambda document: owners.rename_document(document, name))
 
 
 class Made(NamedTuple):
@@ -49,6 +59,60 @@ def name_made(workspace: Workspace, made: Made, name: str) -> bool:
         return nodes.rename_node(document, made.owner, made.instance, called)
 
     return workspace.edit(f"rename {component.short_name}", change)
+
+
+class Renamable(NamedTuple):
+    """What may be renamed together: what it is called as a whole, each of it with its name, and
+    the names that others have, which none may take."""
+
+    title: str
+    those: tuple[Named, ...]
+    others: tuple[str, ...]
+
+
+def selected_parts(workspace: Workspace) -> Renamable | None:
+    """The selected parts of what is on the bench; None for fewer than two."""
+    parts = selection_commands.own_parts(workspace)
+    if len(parts) < 2:
+        return None
+    those = tuple(Named(part.id, part.name) for part in parts)
+    return Renamable(f"{len(parts)} selected parts", those, ())
+
+
+def owners_of(workspace: Workspace, screens: bool = False, folder: str = "") -> Renamable:
+    """The components or the screens of the file, or those of a folder."""
+    document = workspace.document
+    everything = document.screens_in_order() if screens else document.in_order()
+    those = [o for o in everything if not folder or o.name.startswith(f"{folder}/")]
+    noun = "screens" if screens else "components"
+    title = f"{len(those)} {noun}" + (f" in {folder}" if folder else " of this file")
+    chosen = {owner.id for owner in those}
+    others = tuple(owner.name for owner in document.owners() if owner.id not in chosen)
+    return Renamable(title, tuple(Named(o.id, o.name) for o in those), others)
+
+
+def planned(meant: Renamable, find: str, becomes: str) -> list[Renaming]:
+    """What a pattern would rename; parts may be called alike, components and screens may not."""
+    made = renamings(meant.those, find, becomes)
+    if not meant.others:
+        return made
+    changed = {renaming.id for renaming in made}
+    return apart(made, (*meant.others, *(n.name for n in meant.those if n.id not in changed)))
+
+
+def rename_all(workspace: Workspace, those: Sequence[Renaming]) -> bool:
+    """Renames as planned, as one step; whether it was done."""
+    owner = workspace.selection.owner
+
+    def change(document: Document) -> Document:
+        for renaming in those:
+            if document.owner(renaming.id) is not None:
+                document = components.rename_owner(document, renaming.id, renaming.after)
+            else:
+                document = nodes.rename_node(document, owner, renaming.id, renaming.after)
+        return document
+
+    return bool(those) and workspace.edit(f"rename {len(those)}", change)
 
 
 def rename_at(workspace: Workspace, owner_id: str, node_id: str, name: str) -> bool:

@@ -80,6 +80,25 @@ def new_screen(
     return add_screen(document, Screen(screen_id, free_name(document, name), root))
 
 
+def rename_document(document: Document, name: str) -> Document:
+    """The document with a name. Raises Refusal for none."""
+    if not name.strip():
+        raise Refusal("A file needs a name.")
+    return msgspec.structs.replace(document, name=name.strip())
+
+
+def order_owner(document: Document, owner_id: str, after: str) -> Document:
+    """The document with a component or screen right after another in its list; first for ""."""
+    owner = owner_of(document, owner_id)
+    field = "screen_order" if isinstance(owner, Screen) else "component_order"
+    order: tuple[str, ...] = tuple(i for i in getattr(document, field) if i != owner_id)
+    at = order.index(after) + 1 if after in order else 0
+    order = (*order[:at], owner_id, *order[at:])
+    if order == getattr(document, field):
+        return document
+    return msgspec.structs.replace(document, **{field: order})
+
+
 def free_name(document: Document, name: str) -> str:
     """The name, or the name with a number behind it that none has yet."""
     used = {owner.name for owner in document.owners()}

@@ -21,7 +21,7 @@ from outgrowth.core.exchange.web.font_files import font_files, font_name, font_p
 from outgrowth.core.exchange.web.forced_colors import FORCED_ON_SCREENS
 from outgrowth.core.exchange.web.manifest import manifest
 from outgrowth.core.exchange.web.modules import PictureAddress
-from outgrowth.core.exchange.web.names import USUAL_PREFIX, Names
+from outgrowth.core.exchange.web.names import Names
 from outgrowth.core.exchange.web.overview import overview
 from outgrowth.core.exchange.web.runtime_tables import refuse_what_a_page_cannot
 from outgrowth.core.exchange.web.screens import SCREEN_BASE, Page
@@ -38,11 +38,12 @@ _SUFFIX = {"image/png": "png", "image/jpeg": "jpg", "image/gif": "gif", "image/w
 
 
 class Wanted(NamedTuple):
-    """What is to be handed over: components and screens by id, None for all."""
+    """What is to be handed over: components and screens by id, None for all; and what element
+    names begin with, "" for what comes from the document's name."""
 
     components: tuple[str, ...] | None = None
     screens: tuple[str, ...] | None = None
-    prefix: str = USUAL_PREFIX
+    prefix: str = ""
 
 
 class HandOver(NamedTuple):

@@ -13,6 +13,7 @@ from typing import NamedTuple
 
 from outgrowth.core.document.axis_parts import reads_yes
 from outgrowth.core.document.records import (
+    UNTITLED,
     Axis,
     AxisValue,
     Component,
@@ -26,8 +27,10 @@ from outgrowth.core.document.variants import is_switch
 from outgrowth.core.exchange.slugs import free_name, slug
 from outgrowth.core.refusal import Refusal
 
-USUAL_PREFIX = "hs"
 _PREFIX = re.compile(r"[a-z][a-z0-9]{0,19}")
+_OTHERWISE = "ui"
+# What the names of elements begin with that are none of ours (HTML, 4.13.2).
+_RESERVED_PREFIXES = frozenset(("annotation", "color", "font", "missing", "xml"))
 
 # Attributes and properties that every element has already (HTML, 3.2.6 and the DOM's Element,
 # ARIAMixin left out since its names begin with aria or role); what ours may not take.
@@ -148,9 +151,20 @@ def checked_prefix(prefix: str) -> str:
     if not _PREFIX.fullmatch(prefix):
         raise PrefixRefusal(
             f"Elements cannot begin with “{prefix[:40]}”: write a few small letters of a to z, "
-            f"such as {USUAL_PREFIX}."
+            f"such as {_OTHERWISE}."
         )
     return prefix
+
+
+def prefix_from(name: str) -> str:
+    """What element names begin with in the code of a file of this name: the first letters of its
+    words, or its one word; `ui` for one that has no name yet."""
+    words = [word for word in slug(name, "").split("-") if word]
+    letters = "".join(word[0] for word in words) if len(words) > 1 else "".join(words)[:12]
+    letters = letters.lstrip("0123456789")[:20]
+    if not letters or name == UNTITLED:
+        return _OTHERWISE
+    return f"{letters}{_OTHERWISE}" if letters in _RESERVED_PREFIXES else letters
 
 
 def camel(name: str) -> str:
@@ -228,10 +242,10 @@ class OwnerNames(NamedTuple):
 
 class Names:
     """All names of a document's code. `renamed` are those that differ by more than letters and
-    hyphens from what the designer wrote."""
+    hyphens from what the designer wrote; without a `prefix`, it comes from the document's name."""
 
-    def __init__(self, document: Document, prefix: str = USUAL_PREFIX) -> None:
-        self.prefix = checked_prefix(prefix)
+    def __init__(self, document: Document, prefix: str = "") -> None:
+        self.prefix = prefix = checked_prefix(prefix or prefix_from(document.name))
         self.renamed: list[Renamed] = []
         self.owners: dict[str, OwnerNames] = {}
         self.tokens: dict[str, str] = {}

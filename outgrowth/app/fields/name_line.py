@@ -1,4 +1,4 @@
-"""A field for a name that lies over a bench, where that stands."""
+"""A field for a name that lies over what bears it, where that stands."""
 
 from __future__ import annotations
 
