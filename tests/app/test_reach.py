@@ -267,7 +267,7 @@ def test_a_layer_pulled_into_another_box_is_told_before_and_after(user, window, 
     top = rows[("top",)]
     assert model.move_told(data, -1, top) == ("in both variants · with Alt only in Best value: yes")
     assert model.move_told(data, rows[("buy",)], None) == "Best value: yes", "its own box"
-    model.twin_wanted = True
+    model.copies_wanted = True
     assert model.move_told(data, -1, top) == "a twin, only in Best value: yes"
     move = Qt.DropAction.MoveAction
     model.dropMimeData(data, move, -1, -1, model.index(top))

@@ -29,12 +29,13 @@ from outgrowth.app.fields.name_line import NameLine
 from outgrowth.app.paint import Rasters
 from outgrowth.app.theme import Theme
 from outgrowth.core.document.records import Node, Path, lineage
+from outgrowth.core.document.variants import Variant
 from outgrowth.core.geometry import Rect
 from outgrowth.core.geometry.rect import union
 from outgrowth.core.geometry.snapping import Guide, distances
 from outgrowth.core.layout.rectangles import locate_some
 from outgrowth.core.motion.view import View
-from outgrowth.core.resolve.ladder import inspect
+from outgrowth.core.resolve.ladder import Place, inspect
 from outgrowth.core.runtime.hit import hit
 from outgrowth.workspace import Workspace
 from outgrowth.workspace.commands import (
@@ -42,6 +43,7 @@ from outgrowth.workspace.commands import (
     naming_commands,
     navigate_commands,
     selection_commands,
+    text_commands,
 )
 from outgrowth.workspace.views.landing import Landing, SnapContext, landing_in, snap_context
 
@@ -50,6 +52,8 @@ _STEP, _LEAP = 1.0, 8.0
 _BESIDE = 12.0
 # Selected parts of which the distances are shown: more of them would hide the parts.
 _MEASURED = 30
+# With one of these, an arrow turns the eye or goes to another variant.
+_HELD = Qt.KeyboardModifier.ControlModifier | Qt.KeyboardModifier.ShiftModifier
 ARROWS = {
     Qt.Key.Key_Left: (-1, 0),
     Qt.Key.Key_Right: (1, 0),
@@ -200,19 +204,37 @@ class Bench(QWidget):
         rects = self.rects_of_paths(paths)
         return tuple(path for path in paths if path in rects and rects[path].intersects(frame))
 
-    def edit_words(self) -> None:
-        """Lays an editor over the selected text."""
-        place = self._workspace.place
-        inspection = inspect(self._workspace.document, place) if place is not None else None
-        if place is None or inspection is None or inspection.node.kind != "text":
-            return
-        self.reveal(place.path)
-        rect = self.rect_of_path(place.path)
-        if rect is None:
-            return
-        self.words = InPlace(self, self._workspace, self._theme, inspection)
-        self.words.finished.connect(self.setFocus)
-        self.words.show_at(rect, self.zoom)
+    def edit_words(self, text: Path | None = None) -> bool:
+        """Lays an editor over a text, or over the first words in what is selected, which is
+        selected again when they are said. Whether there are any."""
+        workspace = self._workspace
+        texts = text_commands.texts_in(workspace) if text is None else (text,)
+        if not texts:
+            return False
+        before = workspace.selection.paths
+        workspace.select(texts[0])
+        place = workspace.place
+        inspection = inspect(workspace.document, place) if place is not None else None
+        self.reveal(texts[0])
+        rect = self.rect_of_path(texts[0])
+        if rect is None or inspection is None:
+            return False
+        self.words = field = InPlace(self, workspace, self._theme, inspection)
+        field.finished.connect(partial(self._words_said, texts[0], before))
+        field.typed.connect(partial(self._follow_words, field, texts[0]))
+        field.show_at(rect, self.zoom)
+        return True
+
+    def _follow_words(self, field: InPlace, text: Path) -> None:
+        """The field goes with the words, as these take their room."""
+        rect = self.rect_of_path(text)
+        if rect is not None:
+            field.lie_at(rect)
+
+    def _words_said(self, text: Path, before: tuple[Path, ...]) -> None:
+        self.setFocus()
+        if self._workspace.selection.paths == (text,):
+            self._workspace.select_all(before)
 
     def name_part(self, made: str = "") -> None:
         """Lays a field for its name above the selected part, or for that of the component that
@@ -325,8 +347,8 @@ class Bench(QWidget):
         else:
             toggle()
 
-    def twin_wanted(self) -> bool:
-        """Whether Alt is held: what is moved then is a twin, shown within the reach only."""
+    def copy_wanted(self) -> bool:
+        """Whether Alt is held: what is dragged then is a copy."""
         return bool(QGuiApplication.keyboardModifiers() & Qt.KeyboardModifier.AltModifier)
 
     # --- keys -------------------------------------------------------------------------------
@@ -351,18 +373,37 @@ class Bench(QWidget):
             return arrange_commands.nudge(self._workspace, dx * by, dy * by)
         return False
 
+    def offer_in_flow(self, key: Qt.Key, modifiers: Qt.KeyboardModifier) -> bool:
+        """Where an arrow can't nudge, since the part stands in a row or column: says so, and
+        offers what it can. Whether it did."""
+        if key not in ARROWS or modifiers & _HELD:
+            return False
+        dx, dy = ARROWS[key]
+        return arrange_commands.offer_in_flow(self._workspace, dx * _STEP, dy * _STEP)
+
     def step_out(self) -> bool:
         """From a node to what holds it."""
         return navigate_commands.step_out(self._workspace)
 
     def step_in(self) -> bool:
-        """From a box to its first child, into an instance, or into the words of a text."""
-        place = self._workspace.place
-        inspection = inspect(self._workspace.document, place) if place is not None else None
-        if inspection is not None and inspection.node.kind == "text":
-            self.edit_words()
-            return True
-        return navigate_commands.step_in(self._workspace)
+        """From a box to its first child, into an instance, or into words: those of a text, and of
+        an instance that has no others."""
+        workspace = self._workspace
+        place = workspace.place
+        inspection = inspect(workspace.document, place) if place is not None else None
+        has_inside = inspection is None or inspection.node.kind != "text"
+        if not has_inside or (inspection is not None and inspection.instance is not None):
+            texts = text_commands.texts_in(workspace)
+            if len(texts) == 1:
+                return self.edit_words(texts[0])
+        return navigate_commands.step_in(workspace)
+
+    def is_text(self, path: Path, variant: Variant | None = None) -> bool:
+        """Whether what lies at a path is a text, in a variant or the one at hand."""
+        selection = self._workspace.selection
+        place = Place(selection.owner, path, selection.variant if variant is None else variant)
+        inspection = inspect(self._workspace.document, place)
+        return inspection is not None and inspection.node.kind == "text"
 
     # --- dropping ---------------------------------------------------------------------------
 

@@ -256,10 +256,10 @@ class Canvas(Bench):
         under = self.path_under(event.position())
         if under:
             self.gestures.let_go()
-            depth = len(self._workspace.selection.path or ())
-            if under[:depth] == self._workspace.selection.path and depth == len(under):
-                self.edit_words()
+            if self.is_text(under):
+                self.edit_words(under)
                 return
+            depth = len(self._workspace.selection.path or ())
             self._workspace.select(under[: depth + 1])
 
     def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
@@ -286,7 +286,7 @@ class Canvas(Bench):
             self._grabbed = True
             self.setCursor(Qt.CursorShape.OpenHandCursor)
             return True
-        return super().key(key, modifiers)
+        return super().key(key, modifiers) or self.offer_in_flow(key, modifiers)
 
     def keyReleaseEvent(self, event: QKeyEvent | None) -> None:
         if event is not None and event.key() == Qt.Key.Key_Space and not event.isAutoRepeat():

@@ -18,11 +18,12 @@ from outgrowth.core.geometry.snapping import Guide, snapped
 from outgrowth.core.resolve.ladder import Place
 from outgrowth.workspace import Workspace
 from outgrowth.workspace.commands import (
-    arrange_commands,
     create_commands,
+    drag_commands,
     selection_commands,
     style_commands,
 )
+from outgrowth.workspace.commands.drag_commands import Copies
 from outgrowth.workspace.reaching import here
 from outgrowth.workspace.views.landing import Landing, SnapContext
 from outgrowth.workspace.views.reach_text import move_text
@@ -62,10 +63,10 @@ class Surface(Protocol):
     def within(self, frame: QRectF, box: Node) -> tuple[Path, ...]:
         """The parts that a frame catches."""
 
-    def edit_words(self) -> None: ...
+    def edit_words(self) -> bool: ...
 
-    def twin_wanted(self) -> bool:
-        """Whether the hand asks for a twin that is shown within the reach only."""
+    def copy_wanted(self) -> bool:
+        """Whether the hand asks for a copy of what it moves."""
 
 
 def pulling(workspace: Workspace, surface: Surface, handle: Handle, start: QPointF) -> Gesture:
@@ -205,16 +206,27 @@ def _shifting(
     parts = chosen if node in chosen else [node]
     reach = workspace.reach if workspace.component is not None else Map()
     context = surface.snap_context(tuple(part.id for part in parts))
+    copies, places_moved = Copies(workspace, parts), [_place(workspace, p) for p in parts]
     pointer: QPointF | None = point
+    copied = False
     while pointer is not None:
         moved = (pointer - start) / surface.zoom
         by = round(moved.x()) + 0.0, round(moved.y()) + 0.0
+        copied = surface.copy_wanted()
         if context is not None:
-            by = _caught(surface, context, by)
-        workspace.drag(partial(_moved, [_place(workspace, p) for p in parts], by, reach))
-        surface.show_hint(_position_text(context, by))
+            beside = (context.rect, *context.others) if copied else context.others
+            by = _caught(surface, context._replace(others=beside), by)
+        if copied:
+            workspace.drag(partial(copies.moved, by=by))
+        else:
+            workspace.drag(partial(_moved, places_moved, by, reach))
+        surface.show_hint(("a copy · " if copied else "") + _position_text(context, by))
         pointer = yield
-    workspace.drop(f"move {selection_commands.named(parts)}{here(workspace)}")
+    if copied:
+        workspace.drop(copies.step)
+        copies.select()
+    else:
+        workspace.drop(f"move {selection_commands.named(parts)}{here(workspace)}")
 
 
 def _moved(
@@ -250,17 +262,17 @@ def _reordering(workspace: Workspace, surface: Surface, node: Node, point: QPoin
         hints = [f"{len(parts)} parts"] if len(parts) > 1 else []
         if landing is not None:
             ids = [part.id for part in parts]
-            hints.append(move_text(workspace, ids, landing.parent, surface.twin_wanted()))
+            hints.append(move_text(workspace, ids, landing.parent, surface.copy_wanted()))
         surface.show_hint(" · ".join(filter(None, hints)))
         pointer = yield
     if landing is not None:
-        _land(workspace, landing, node, parts, surface.twin_wanted())
+        _land(workspace, landing, node, parts, surface.copy_wanted())
 
 
 def _land(
-    workspace: Workspace, landing: Landing, node: Node, parts: list[Node], twin: bool
+    workspace: Workspace, landing: Landing, node: Node, parts: list[Node], copied: bool
 ) -> None:
-    """Moves parts to a landing, which is among those that stay beside the part `node`."""
+    """Moves parts, or copies, to a landing, which is among those beside the part `node`."""
     owner = workspace.owner
     box = find(owner.root, landing.parent) if owner is not None else None
     if box is None:
@@ -268,4 +280,4 @@ def _land(
     ids = [child.id for child in box.children]
     following = [child.id for child in box.children if child is not node][landing.before :]
     index = ids.index(following[0]) if following else len(ids)
-    arrange_commands.move_parts(workspace, [part.id for part in parts], box.id, index, twin)
+    drag_commands.land_parts(workspace, [part.id for part in parts], box.id, index, copied)

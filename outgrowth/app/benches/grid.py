@@ -373,18 +373,21 @@ class VariantGrid(Bench):
         self.gestures.go_on(None)
 
     def mouseDoubleClickEvent(self, event: QMouseEvent | None) -> None:
-        """Goes in, to the words of a text at last."""
+        """Edits the words that are there; else goes in."""
         if event is not None and self.headings.rename(event.position()):
             return
         under = self._under(event.position()) if event is not None else None
         self.gestures.let_go()
         if under is None:
             return
+        variant, path = under
+        if self.is_text(path, variant):
+            self._workspace.select(self._workspace.selection.path, variant)
+            self.edit_words(path)
+            return
         depth = len(self._workspace.selection.path or ())
-        if len(under[1]) > depth and under[1][:depth] == (self._workspace.selection.path or ()):
-            self._workspace.select(under[1][: depth + 1])
-        else:
-            self.edit_words()
+        if len(path) > depth and path[:depth] == (self._workspace.selection.path or ()):
+            self._workspace.select(path[: depth + 1])
 
     def pick_deepest(self) -> None:
         """Selects the innermost part under the pointer."""
@@ -397,7 +400,9 @@ class VariantGrid(Bench):
         (the part that is selected stays so)."""
         if super().key(key, modifiers):
             return True
-        return key in ARROWS and self._variant_beside(*ARROWS[key])
+        if key in ARROWS and self._variant_beside(*ARROWS[key]):
+            return True
+        return self.offer_in_flow(key, modifiers)
 
     def step_out(self) -> bool:
         """Outermost, a component stays selected: there is always a variant."""

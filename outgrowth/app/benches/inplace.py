@@ -22,11 +22,15 @@ from outgrowth.workspace.reaching import here
 
 # Px around the words, so that the caret at either end is seen.
 _ROOM = 3
+# The height of a line in font sizes, at most, and px of the narrowest field.
+_LINE = 1.6
+_LEAST = 80.0
 
 
 class InPlace(RichText):
-    """Lies over a text while it is edited. finished() when it goes."""
+    """Lies over a text while it is edited. typed() with each change, finished() when it goes."""
 
+    typed = pyqtSignal()
     finished = pyqtSignal()
 
     def __init__(
@@ -65,16 +69,33 @@ class InPlace(RichText):
             f"QTextEdit {{ {self._colors}; font-family: '{self._family}'; "
             f"font-size: {max(round(size * zoom), 6)}px; font-weight: {round(weight)}; }}"
         )
-        wide = max(round(rect.width()) + 2 * _ROOM + 8, 80)
-        self.setGeometry(round(rect.x()) - _ROOM - 2, round(rect.y()) - _ROOM - 2, wide, 30)
+        self._line_height = size * zoom * _LINE
+        self.lie_at(rect)
         self.show()
         self.setFocus()
         self.selectAll()
+
+    def lie_at(self, rect: QRectF) -> None:
+        """Lies over the text where it is now, with room for all of its words."""
+        document = self.document()
+        if document is None:
+            return
+        around = 2 * (_ROOM + 2)
+        wide = max(rect.width() + around + 8, _LEAST)
+        if rect.height() < 2 * self._line_height:
+            # One line as it is drawn, and one here, though our letters are a little wider.
+            wide = max(wide, document.idealWidth() + around + 8)
+        document.setTextWidth(wide - around)
+        high = max(document.size().height() + around, 30.0)
+        self.setGeometry(
+            round(rect.x()) - _ROOM - 2, round(rect.y()) - _ROOM - 2, round(wide), round(high)
+        )
 
     def _typed(self) -> None:
         document = self.document()
         if not self._finished and document is not None and document.isModified():
             self._workspace.drag(text_commands.words_edit(self._workspace, self.content))
+            self.typed.emit()
 
     def _reselected(self) -> None:
         """Something else is worked at, whoever saw to that: the words are said."""

@@ -42,7 +42,7 @@ from outgrowth.app.theme.icons import NODE_ICONS, draw_leaf, icon
 from outgrowth.app.theme.sheet import dress
 from outgrowth.core.document.records import Path
 from outgrowth.workspace import Workspace
-from outgrowth.workspace.commands.arrange_commands import move_parts
+from outgrowth.workspace.commands.drag_commands import land_parts
 from outgrowth.workspace.views.layer_rows import LayerRow, LayerRows
 from outgrowth.workspace.views.reach_text import move_text
 
@@ -62,8 +62,8 @@ class LayersModel(QAbstractListModel):
         super().__init__()
         self._workspace = workspace
         self._rows = LayerRows(workspace)
-        # Whether the drag over the list asks for a twin, shown within the reach only.
-        self.twin_wanted = False
+        # Whether the drag over the list asks for copies.
+        self.copies_wanted = False
         self.refresh()
 
     @property
@@ -119,7 +119,7 @@ class LayersModel(QAbstractListModel):
         ids, target = _carried(data), self._rows.drop_target(before, onto)
         if not ids or target is None:
             return ""
-        return move_text(self._workspace, ids, target[0], self.twin_wanted)
+        return move_text(self._workspace, ids, target[0], self.copies_wanted)
 
     def supportedDropActions(self) -> Qt.DropAction:
         return Qt.DropAction.MoveAction
@@ -145,14 +145,14 @@ class LayersModel(QAbstractListModel):
         column: int,
         parent: QModelIndex,
     ) -> bool:
-        """Moves a part into the box it was dropped on (last), or before the line there."""
+        """Moves or copies parts into the box they are dropped on (last), or before the line."""
         ids = _carried(data)
         if not ids:
             return False
         target = self._rows.drop_target(row, parent.row() if parent.isValid() else None)
         if target is not None:
-            move_parts(self._workspace, ids, *target, twin=self.twin_wanted)
-        self.twin_wanted = False
+            land_parts(self._workspace, ids, *target, copied=self.copies_wanted)
+        self.copies_wanted = False
         return False  # the rows follow the document: nothing is to be taken out here
 
     def setData(self, index: QModelIndex, value: object, role: int = 0) -> bool:
@@ -308,7 +308,7 @@ class LayersList(QListView):
         super().keyPressEvent(event)
 
     def dragMoveEvent(self, event: QDragMoveEvent | None) -> None:
-        """Says beside the pointer what a drop would touch; with Alt it means a twin."""
+        """Says beside the pointer what a drop would touch; with Alt it means a copy."""
         super().dragMoveEvent(event)
         model = self.model()
         if event is None or not isinstance(model, LayersModel):
@@ -318,7 +318,7 @@ class LayersList(QListView):
         inside = on == QListView.DropIndicatorPosition.OnItem
         below = on == QListView.DropIndicatorPosition.BelowItem
         row = index.row() + below if index.isValid() else model.rowCount()
-        model.twin_wanted = bool(event.modifiers() & Qt.KeyboardModifier.AltModifier)
+        model.copies_wanted = bool(event.modifiers() & Qt.KeyboardModifier.AltModifier)
         told = model.move_told(event.mimeData(), row, index.row() if inside else None)
         QToolTip.showText(self.mapToGlobal(point), told, self)
 

@@ -281,7 +281,12 @@ def _parts(workspace: Workspace, hands: Hands) -> list[Action]:
             of_all=True,
         ),
         Action(
-            "words", "Edit the words in their place", "Parts", hands.view.edit_words, shortcut="F3"
+            "words",
+            "Edit the words in their place",
+            "Parts",
+            hands.view.edit_words,
+            lambda: bool(text_commands.texts_in(workspace)),
+            "F3",
         ),
         Action(
             "open-words",

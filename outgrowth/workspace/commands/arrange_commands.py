@@ -95,6 +95,27 @@ def nudge(workspace: Workspace, dx: float, dy: float) -> bool:
     return workspace.edit(f"nudge {name}{here(workspace)}", change, together=True)
 
 
+def offer_in_flow(workspace: Workspace, dx: float, dy: float) -> bool:
+    """Where a part can't be nudged, since it stands in a row or column: says so, and offers its
+    neighbour's turn for a step along that, an offset for one across. Whether it did."""
+    flow, part = _flow(workspace), selection_commands.own_part(workspace)
+    if flow not in _PUSH or part is None:
+        return False
+    sentence = f"“{part.name}” stands in a {flow}: its place there is its turn."
+    by = dx if flow == "row" else dy
+    if by:
+        later = by > 0
+        turn = "Move it later (Ctrl+Down)" if later else "Move it earlier (Ctrl+Up)"
+        workspace.make_offer(sentence, turn, lambda: reorder(workspace, 1 if later else -1))
+        return True
+    name, amount = ("offset-x", dx) if dx else ("offset-y", dy)
+    before = measures.value_of(workspace, name)
+    offset: dict[str, Value] = {name: (before if isinstance(before, float) else 0.0) + amount}
+    title = f"Set it off by {abs(amount):g} px"
+    workspace.make_offer(sentence, title, lambda: style_commands.set_style(workspace, offset))
+    return True
+
+
 def reorder(workspace: Workspace, by: int) -> None:
     """Moves the selected part earlier or later among its neighbours."""
     part, owner = selection_commands.own_part(workspace), workspace.owner

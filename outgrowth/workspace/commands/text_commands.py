@@ -3,12 +3,14 @@
 from __future__ import annotations
 
 from outgrowth.core.document.properties import row_of
-from outgrowth.core.document.records import ComponentProperty, Document, find
+from outgrowth.core.document.records import ComponentProperty, Document, Path, find
 from outgrowth.core.document.values import Content, FromProperty, Shift, Token
 from outgrowth.core.edits import at_reach
 from outgrowth.core.edits.instances import properties
 from outgrowth.core.edits.tree.given_names import is_called_by_words
+from outgrowth.core.layout.rectangles import locate
 from outgrowth.core.resolve.ladder import Inspection, inspect
+from outgrowth.workspace import measures
 from outgrowth.workspace.commands import style_commands
 from outgrowth.workspace.commands.selection_commands import fresh_id
 from outgrowth.workspace.reaching import all_variants, conditions, here, reach_of
@@ -83,6 +85,22 @@ def words_edit(workspace: Workspace, content: Content) -> Edit:
     property of its component decides them, it is set for the instance, or its default on the
     component's own bench."""
     return style_commands.style_edit(workspace, {"content": content})
+
+
+def texts_in(workspace: Workspace) -> tuple[Path, ...]:
+    """The texts of what is selected that the variant at hand shows: itself, or those in it."""
+    owner, path = workspace.owner, workspace.selection.path
+    if owner is None or path is None:
+        return ()
+    selected = measures.located(workspace)
+    if selected is None:
+        return ()
+    inside = path if selected.scene.component else path[:-1]
+    return tuple(
+        (*inside, *located.path) if located.path else path
+        for located in locate(selected.scene, selected.placed, "")
+        if located.scene.layout.kind == "text"
+    )
 
 
 def end_words(workspace: Workspace, step: str) -> None:

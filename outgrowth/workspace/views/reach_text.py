@@ -8,6 +8,7 @@ from outgrowth.core.document.properties import FAMILY_OF, row_of
 from outgrowth.core.edits.at_reach import can_differ
 from outgrowth.core.resolve.ladder import node_at
 from outgrowth.workspace import measures
+from outgrowth.workspace.commands.drag_commands import makes_twins
 from outgrowth.workspace.reaching import all_variants, conditions
 from outgrowth.workspace.views.status_text import count_text
 from outgrowth.workspace.workspace import Workspace
@@ -27,16 +28,17 @@ def reach_text(workspace: Workspace, names: tuple[str, ...]) -> str:
     return f"{_subject(workspace, names)}{share}{places}"
 
 
-def move_text(workspace: Workspace, ids: Sequence[str], box_id: str, twin: bool) -> str:
+def move_text(workspace: Workspace, ids: Sequence[str], box_id: str, copied: bool) -> str:
     """What moving parts of the owner's own tree into a box would touch, where the reach is
-    narrower than all; empty where it is not. `twin` asks for one."""
+    narrower than all, and whether it moves them; `copied` asks for copies."""
     text, owner = conditions(workspace), workspace.owner
+    if copied and owner is not None:
+        what = "a twin" if makes_twins(workspace, ids, box_id) else "a copy"
+        return f"{what}, only in {text}" if text else what
     if not text or owner is None:
         return ""
     if can_differ(owner, ids, box_id):
         return text
-    if twin:
-        return f"a twin, only in {text}"
     return f"{all_variants(workspace)} · with Alt only in {text}"
 
 
