@@ -37,6 +37,7 @@ from outgrowth.workspace.commands.action import Action
 from outgrowth.workspace.commands.actions import commands
 from outgrowth.workspace.commands.hands import Hands
 from outgrowth.workspace.commands.naming_commands import Renamable
+from outgrowth.workspace.commands.part_menu import part_menu
 from outgrowth.workspace.commands.reasons import why_off
 from outgrowth.workspace.reaching import in_all
 from outgrowth.workspace.team import Colleagues
@@ -51,9 +52,6 @@ from outgrowth.workspace.views.search_results import (
 
 # Until the first picture of a window is there, and its panels are full.
 _SETTLED_MS = 400
-_IN_CONTEXT = ("Edit", "Parts", "Places", "Variants")
-# Actions of these groups that have nothing to do with a place on the bench.
-_NOT_HERE = ("undo", "redo", "deepest", "rename")
 
 
 class ManyWindows(OtherWindows, Protocol):
@@ -320,16 +318,23 @@ class MainWindow(WindowFrame):
 
     def context_menu(self, point: QPoint) -> None:
         """What can be done with the selection, at a point of the screen."""
-        menu = QMenu(self)
-        group = ""
-        for action in self.actions_list:
-            if action.group in _IN_CONTEXT and action.id not in _NOT_HERE and action.enabled():
-                if action.group != group and not menu.isEmpty():
-                    menu.addSeparator()
-                group = action.group
-                self._add_entry(menu, action)
+        menu = self.part_menu()
         if not menu.isEmpty():
             builders.show_menu(menu, point)
+
+    def part_menu(self) -> QMenu:
+        """The menu of what is selected, in one column."""
+        menu = QMenu(self)
+        for part in part_menu(self.actions_list):
+            if not menu.isEmpty():
+                menu.addSeparator()
+            for line in part:
+                if isinstance(line, Action):
+                    self._add_entry(menu, line)
+                elif (inner := menu.addMenu(line.title)) is not None:
+                    for action in line.actions:
+                        self._add_entry(inner, action)
+        return menu
 
     def _add_entry(self, menu: QMenu, action: Action) -> None:
         entry = menu.addAction(action.title + (in_all(self.workspace) if action.of_all else ""))

@@ -22,8 +22,7 @@ from outgrowth.workspace.reaching import here
 
 # Px around the words, so that the caret at either end is seen.
 _ROOM = 3
-# The height of a line in font sizes, at most, and px of the narrowest field.
-_LINE = 1.6
+# Px of the narrowest field.
 _LEAST = 80.0
 
 
@@ -55,6 +54,8 @@ class InPlace(RichText):
         self._family = str(inspection.value("font-family"))
         self._size = inspection.value("font-size")
         self._weight = inspection.value("font-weight")
+        line_height = inspection.value("line-height")
+        self._line_height = line_height if isinstance(line_height, float) else 1.4
         color = inspection.value("color")
         ink = qcolor(color) if isinstance(color, Color) else QColor("black")
         paper = LIGHT.paper if ink.lightnessF() < 0.7 else LIGHT.ink  # a product's own ground
@@ -69,7 +70,7 @@ class InPlace(RichText):
             f"QTextEdit {{ {self._colors}; font-family: '{self._family}'; "
             f"font-size: {max(round(size * zoom), 6)}px; font-weight: {round(weight)}; }}"
         )
-        self._line_height = size * zoom * _LINE
+        self._line_px = size * zoom * self._line_height
         self.lie_at(rect)
         self.show()
         self.setFocus()
@@ -82,14 +83,17 @@ class InPlace(RichText):
             return
         around = 2 * (_ROOM + 2)
         wide = max(rect.width() + around + 8, _LEAST)
-        if rect.height() < 2 * self._line_height:
+        if rect.height() < 1.5 * self._line_px:
             # One line as it is drawn, and one here, though our letters are a little wider.
             wide = max(wide, document.idealWidth() + around + 8)
         document.setTextWidth(wide - around)
-        high = max(document.size().height() + around, 30.0)
+        high = max(document.size().height(), rect.height(), 20.0) + around
         self.setGeometry(
             round(rect.x()) - _ROOM - 2, round(rect.y()) - _ROOM - 2, round(wide), round(high)
         )
+
+    def _resize(self) -> None:
+        """Its height is that of the text on the bench: see `lie_at`."""
 
     def _typed(self) -> None:
         document = self.document()

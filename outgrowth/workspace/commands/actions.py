@@ -342,6 +342,20 @@ def _parts(workspace: Workspace, hands: Hands) -> list[Action]:
             instance,
         ),
         Action(
+            "hide",
+            "Hide the part, or show it again",
+            "Parts",
+            lambda: style_commands.hide_or_show(workspace),
+            lambda: bool(workspace.selection.path),
+        ),
+        Action(
+            "rotate",
+            "Rotate by a quarter",
+            "Parts",
+            lambda: style_commands.rotate(workspace, 90.0),
+            lambda: bool(workspace.selection.path),
+        ),
+        Action(
             "put-back",
             "Put the whole instance back",
             "Parts",

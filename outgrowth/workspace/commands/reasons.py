@@ -37,6 +37,8 @@ _NEEDS = {
     "wrap": _PART,
     "wrap-inside": "select a box that holds something",
     "unwrap": "select a box that is not the outermost part",
+    "hide": _PART,
+    "rotate": _PART,
     "words": "select words, or a part that has some",
     "open-words": "select words of a component that instances don't set yet",
     "open-shown": "select a part of a component that instances don't show or hide yet",

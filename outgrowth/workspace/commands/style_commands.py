@@ -86,6 +86,18 @@ def set_style(workspace: Workspace, values: Mapping[str, Value], together: bool 
     return workspace.edit(style_step(workspace, values), edit, together)
 
 
+def hide_or_show(workspace: Workspace) -> bool:
+    """Hides the selected parts within the reach, or shows them again; whether it was done."""
+    return set_style(workspace, {"shown": measures.value_of(workspace, "shown") is False})
+
+
+def rotate(workspace: Workspace, by: float) -> bool:
+    """Turns the selected parts by degrees, within the reach; whether it was done."""
+    before = measures.value_of(workspace, "rotate")
+    turned = ((before if isinstance(before, float) else 0.0) + by) % 360
+    return set_style(workspace, {"rotate": turned})
+
+
 def style_step(workspace: Workspace, values: Mapping[str, Value]) -> str:
     """What undo calls such an edit: “fill of button, State: hover”."""
     labels = dict.fromkeys(_label(name) for name in values)
