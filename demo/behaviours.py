@@ -109,7 +109,9 @@ def with_opening(document: Document) -> Document:
 
 def with_island_cues(document: Document) -> Document:
     """The panel's picture and words follow its three items."""
-    document = set_properties(document, Place("island-panel", ("items",)), {"role": "tablist"})
+    items, about = Place("island-panel", ("items",)), Place("island-panel", ("about",))
+    document = set_properties(document, items, {"role": "tablist", "label": "Islands"})
+    document = set_properties(document, about, {"role": "tabpanel"})
     for key in ("skerry", "little-holm", "north-light"):
         item: Path = (f"item-{key}",)
         document = with_cue(document, "island-panel", "tap", put("island", key), node=item)
@@ -133,7 +135,9 @@ def with_tabs(document: Document) -> Document:
         width=358,
     )
     document = add_component(document, Component("day-tabs", "Travel/Day tabs", root))
-    document = set_properties(document, Place("day-tabs", ("row",)), {"role": "tablist"})
+    row, words_of_day = Place("day-tabs", ("row",)), Place("day-tabs", ("said",))
+    document = set_properties(document, row, {"role": "tablist", "label": "Days"})
+    document = set_properties(document, words_of_day, {"role": "tabpanel"})
     values = tuple(AxisValue(key, said) for key, said, _ in DAYS)
     days = Axis("day", "Day", values, DAYS[0][0], motion=Motion(300.0, "ease-out"))
     document = add_axis(document, "day-tabs", days)

@@ -47,6 +47,12 @@ ROWS: dict[str, KindRow] = {
         "targets", "Targets that let presses through", PRACTICE, "error"
     ),
     "hover-only": KindRow("targets", "Words only under the pointer", "WCAG 2.2, 2.1.1", "likely"),
+    "hover-pushes": KindRow("states", "A hover that pushes what is beside it", PRACTICE, "likely"),
+    "error-by-color": KindRow(
+        "states", "Errors that only a colour tells", "WCAG 2.2, 1.4.1", "error"
+    ),
+    "focus-unseen": KindRow("states", "A focus on what is not seen", "WCAG 2.2, 2.4.7", "error"),
+    "time-leaves": KindRow("states", "What leaves by itself", "WCAG 2.2, 2.2.1", "likely"),
     "no-hover": KindRow("states", "Nothing shows the pointer"),
     "no-focus": KindRow("states", "Nothing shows the focus", "WCAG 2.2, 2.4.7"),
     "no-disabled": KindRow("states", "Nothing for when it is off"),
@@ -66,6 +72,16 @@ ROWS: dict[str, KindRow] = {
     "meaning-missing": KindRow("names", "Roles without their state", "WCAG 2.2, 4.1.2", "error"),
     "name-missing": KindRow("names", "Nothing to be read aloud", "WCAG 2.2, 4.1.2"),
     "picture-without-words": KindRow("names", "Pictures without words", "WCAG 2.2, 1.1.1"),
+    "label-in-name": KindRow("names", "Read aloud otherwise than seen", "WCAG 2.2, 2.5.3", "error"),
+    "buttons-alike": KindRow("names", "Buttons of one name", "WCAG 2.2, 2.4.6"),
+    "group-without-name": KindRow(
+        "names", "Groups without a name", "WAI-ARIA 1.2, radiogroup", "likely"
+    ),
+    "tab-without-list": KindRow("names", "Tabs in no list of tabs", "WAI-ARIA 1.2, tab", "error"),
+    "panel-without-role": KindRow(
+        "names", "Panels of tabs without a role", "WAI-ARIA 1.2, tabpanel", "likely"
+    ),
+    "list-item-tapped": KindRow("names", "List items that are tapped", "WCAG 2.2, 4.1.2", "error"),
     "focus-order": KindRow("names", "Keys against the eye", "WCAG 2.2, 2.4.3", "likely"),
     "color-equals-token": KindRow("system", "Colours that are a token’s", PRACTICE, "likely"),
     "color-near-token": KindRow("system", "Colours beside a token"),
@@ -76,6 +92,7 @@ ROWS: dict[str, KindRow] = {
     "drawn-like-instance": KindRow("system", "Drawn, and like an instance", PRACTICE, "likely"),
     "axis-unused": KindRow("system", "Axes that change nothing", PRACTICE, "likely"),
     "value-unused": KindRow("system", "Values that nothing shows"),
+    "values-spelled-apart": KindRow("system", "One value, spelled in two ways"),
     "token-unused": KindRow("system", "Tokens that nothing names"),
     "property-unused": KindRow("system", "Properties nothing follows", PRACTICE, "likely"),
     "component-unused": KindRow("system", "Components that stand nowhere"),
@@ -84,6 +101,8 @@ ROWS: dict[str, KindRow] = {
     "rules-for-every-value": KindRow("rules", "Rules that one could be"),
     "override-equal": KindRow("rules", "Overrides that say nothing"),
     "fixed-around-words": KindRow("layout", "Fixed heights around words", _GROWTH),
+    "type-small": KindRow("layout", "Letters too small to read"),
+    "family-missing": KindRow("layout", "Typefaces that are not there", PRACTICE, "error"),
     "names-alike": KindRow("hand-over", "Parts called the same"),
     "components-alike": KindRow("hand-over", "Components called the same"),
     "name-says-nothing": KindRow("hand-over", "Names that say nothing"),

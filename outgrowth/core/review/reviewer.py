@@ -21,10 +21,14 @@ from outgrowth.core.review.code_names import (
 from outgrowth.core.review.contrast import contrast_findings
 from outgrowth.core.review.finding import SUBJECTS, Finding, ReviewSubject
 from outgrowth.core.review.kept import kept_findings
+from outgrowth.core.review.letters import letter_findings
 from outgrowth.core.review.names import name_findings
+from outgrowth.core.review.roles import role_findings
 from outgrowth.core.review.rules import rule_findings
 from outgrowth.core.review.scale import spacing_findings, step_of
+from outgrowth.core.review.seen import seen_findings
 from outgrowth.core.review.sizes import layout_findings
+from outgrowth.core.review.spelling import spelling_findings
 from outgrowth.core.review.states import state_findings, way_findings
 from outgrowth.core.review.system import file_findings, named_by, system_findings
 from outgrowth.core.review.targets import comfort_findings, target_findings
@@ -65,11 +69,11 @@ class Reviewer:
         self._checks: dict[ReviewSubject, tuple[str, Check]] = {
             "contrast": ("contrast", contrast_findings),
             "targets": ("targets", target_findings),
-            "states": ("states", state_findings),
-            "names": ("names", name_findings),
+            "states": ("states", _all_of(state_findings, seen_findings)),
+            "names": ("names", _all_of(name_findings, role_findings)),
             "system": ("system", system_findings),
             "rules": ("rules", rule_findings),
-            "layout": ("layout", layout_findings),
+            "layout": ("layout", _all_of(layout_findings, letter_findings)),
             "hand-over": ("code", lambda _, owner: code_findings(owner)),
             "trials": ("kept", self._kept_trials),
         }
@@ -117,6 +121,8 @@ class Reviewer:
         more: _Inputs = ()
         if subject in ("contrast", "system"):  # what is offered instead may be any token
             more = (context.document.tokens, context.document.modes)
+        elif subject == "layout":
+            more = (context.renderer.layout.typesetter.fonts,)
         elif subject == "trials":
             more = (context.document.keeping.checks,)
         for owner in owners:
@@ -161,12 +167,13 @@ class Reviewer:
         if subject == "targets":
             yield from comfort_findings(context)
         elif subject == "states":
-            yield from way_findings(document)
+            yield from way_findings(context)
         elif subject == "hand-over":
             yield from same_name_findings(document)
             yield from self._taken_names(document, owners)
         elif subject == "system":
             yield from file_findings(document)
+            yield from spelling_findings(document)
             yield None
             step = step_of(document)
             for owner in owners if step is not None else ():
@@ -214,6 +221,16 @@ class Reviewer:
         for owner in owners:
             decisive = (*inputs[owner.id], known_models)
             yield from self._remembered(("twins", owner.id), decisive, check, context, owner)
+
+
+def _all_of(*checks: Check) -> Check:
+    """Several checks as one."""
+
+    def check(context: ReviewContext, owner: Owner) -> Iterator[Finding | None]:
+        for each in checks:
+            yield from each(context, owner)
+
+    return check
 
 
 def _same(first: _Inputs, second: _Inputs) -> bool:

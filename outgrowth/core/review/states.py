@@ -281,12 +281,12 @@ def _shortened(owner_id: str, document: Document) -> Document:
 # --- of the file as a whole ----------------------------------------------------------------------
 
 
-def way_findings(document: Document) -> Iterator[Finding]:
+def way_findings(context: ReviewContext) -> Iterator[Finding]:
     """States that nothing leads into or out of, and screens that nobody comes back from."""
-    foreign = _from_outside(document)
-    for component in document.in_order():
-        yield from _shut_in(component, foreign)
-    yield from _one_way(document)
+    foreign = _from_outside(context.document)
+    for component in context.document.in_order():
+        yield from _shut_in(context, component, foreign)
+    yield from _one_way(context.document)
 
 
 def _reaching(owner: Owner) -> tuple[tuple[Cue, int], ...]:
@@ -347,7 +347,9 @@ def _once(owner: Owner) -> frozenset[str]:
 _at_a_time = ByIdentity(_once, 4096)
 
 
-def _shut_in(component: Component, foreign: set[tuple[str, str, str]]) -> Iterator[Finding]:
+def _shut_in(
+    context: ReviewContext, component: Component, foreign: set[tuple[str, str, str]]
+) -> Iterator[Finding]:
     """Of each axis that cues change: values that they lead into and never out of, and values
     that nothing leads to. What others change, and what is chosen, is a way too."""
     routes = edges(component)
@@ -359,8 +361,9 @@ def _shut_in(component: Component, foreign: set[tuple[str, str, str]]) -> Iterat
         into = {edge.end for edge in own} | foreign_values
         for value in axis.values:
             leads_on = any(edge.start == value.id for edge in own)
-            by_others = bool(foreign_values - {value.id})
-            if value.id in into and not leads_on and not by_others and "" not in foreign_values:
+            by_others = bool(foreign_values - {value.id}) or "" in foreign_values
+            shut = value.id in into and not leads_on and not by_others
+            if shut and not _is_gone(context, component, axis, value):
                 text = f"leads to {axis.name}: {value.name}, and nothing leads out of it again."
                 yield _way(
                     component, "no-way-out", f"A cue of “{component.name}” {text}", axis, value
@@ -370,6 +373,20 @@ def _shut_in(component: Component, foreign: set[tuple[str, str, str]]) -> Iterat
                     f"{axis.name}: {value.name} of “{component.name}” is reached by no cue, though"
                 )
                 yield _way(component, "no-way-in", f"{text} others of the axis are.", axis, value)
+
+
+def _is_gone(context: ReviewContext, component: Component, axis: Axis, value: AxisValue) -> bool:
+    """Whether nothing of a component is seen at a value: what was dismissed has no way out."""
+    views = (view for view in context.views(component) if view.variant is not None)
+    parts = [
+        part
+        for view in views
+        if view.variant is not None and view.variant.get(axis.id) == value.id
+        for part in view.parts
+    ]
+    if any(len(part.path) == 0 and part.scene.paint.opacity <= _SEEN for part in parts):
+        return True
+    return not any(part.scene.kind != "box" for part in parts)
 
 
 def _way(component: Component, kind: str, text: str, axis: Axis, value: AxisValue) -> Finding:

@@ -93,7 +93,8 @@ def _unused_tokens(document: Document) -> Iterator[Finding]:
     for owner in document.owners():
         named |= named_by(owner)
     for path in sorted(document.tokens):
-        if path not in named:
+        # What a library's file keeps is there for others.
+        if path not in named and path not in document.sharing.tokens:
             text = f"Nothing refers to the token {path}."
             mend = Mend("remove it", partial(_without_token, path))
             yield finding("token-unused", "", (), text, mend, path)
@@ -148,6 +149,8 @@ def _unused_values(document: Document) -> Iterator[Finding]:
             chosen_here = {value.id for value in axis.values if (axis.id, value.id) in used}
             if axis.driver != "none" or not chosen_here or (axis.id, "") in used:
                 continue
+            if component.id in document.sharing.origins:
+                continue
             for value in axis.values:
                 if value.id == axis.default or value.id in chosen_here:
                     continue
@@ -171,6 +174,6 @@ def _unused(document: Document) -> Iterator[Finding]:
     for owner in document.owners():
         in_use |= (held_by(owner) | filling(document, owner)) - {owner.id}
     for component in document.in_order():
-        if component.id not in in_use:
+        if component.id not in in_use and component.id not in document.sharing.origins:
             text = f"“{component.name}” is not used on any screen, nor in any other part."
             yield finding("component-unused", component.id, (), text)

@@ -22,7 +22,13 @@ from outgrowth.core.resolve.ladder import Place
 from outgrowth.core.review.finding import Finding, Mend
 from outgrowth.core.review.kinds import finding
 from outgrowth.core.review.strips import Strips
-from outgrowth.core.review.views import DrawnView, ReviewContext, ViewRenderer, part_called
+from outgrowth.core.review.views import (
+    DrawnView,
+    ReviewContext,
+    ViewRenderer,
+    part_called,
+    shown_opacities,
+)
 from outgrowth.core.runtime.focus import is_stop, takes_keys
 from outgrowth.core.runtime.hit import hit
 from outgrowth.core.trials.breaks import LEAST_TARGET
@@ -94,6 +100,7 @@ def _small(document: Document, owner: Owner, view: DrawnView) -> Iterator[Findin
 
 _LEAST = LEAST_TARGET - 0.01
 _MOST_COVERS = 8
+_SEEN = 0.05
 
 
 def _has_room(part: Located, targets: list[Located]) -> bool:
@@ -181,7 +188,7 @@ def _covered(context: ReviewContext, owner: Owner, view: DrawnView) -> Iterator[
         x, y = part.rect.center
         if not takes_keys(part.scene) or not bounds.contains(x, y):
             continue
-        if not strips.above(x, y, _end(view, number) - 1):  # mostly so: it need not be pressed
+        if not strips.above(x, y, end_of(view, number) - 1):  # mostly so: it need not be pressed
             continue
         path = _cover(view, number)
         if path is None:
@@ -201,7 +208,7 @@ def _cover(view: DrawnView, number: int) -> Path | None:
     """What a press in the middle of a part reaches instead; None for the part."""
     x, y = view.parts[number].rect.center
     under = hit(view.scene, view.parts[0].placed, x, y)
-    end = _end(view, number)
+    end = end_of(view, number)
     later = (part.path for part in view.parts[end:])
     return under.path if under is not None and under.path in later else None
 
@@ -223,7 +230,7 @@ def _uncovered(renderer: ViewRenderer, owner_id: str, target: Path, document: Do
     return document
 
 
-def _end(view: DrawnView, number: int) -> int:
+def end_of(view: DrawnView, number: int) -> int:
     """The place behind the last part that one holds."""
     depth = len(view.parts[number].names)
     later = range(number + 1, len(view.parts))
@@ -257,14 +264,21 @@ def _hover_only(context: ReviewContext, component: Component) -> Iterator[Findin
     axis, hover = next((pair for pair in pairs if pair[1] is not None), (None, None))
     if axis is None:
         return
-    hovered: set[Path] = set()
-    visible: set[Path] = set()
+    hovered: dict[str, Path] = {}
+    visible: set[str] = set()
     for view in context.views(component):
         if view.variant is None:
             continue
-        paths = {part.path for part in view.parts if _reads(part)}
-        (hovered if view.variant[axis.id] == hover else visible).update(paths)
-    for path in sorted(hovered - visible):
+        said = {
+            words: part.path
+            for part, opacity in shown_opacities(view)
+            if opacity > _SEEN and (words := _read(part))
+        }
+        if view.variant[axis.id] == hover:
+            hovered |= said
+        else:
+            visible |= said.keys()
+    for path in sorted({path for words, path in hovered.items() if words not in visible}):
         part = part_called(context.document, component, path)
         text = f"{part} is only there while a pointer hovers: a finger and the keys never bring it."
         yield finding("hover-only", component.id, path, text)
@@ -298,7 +312,9 @@ def _set_by(component: Component) -> dict[tuple[str, str], set[str]]:
     return triggers
 
 
-def _reads(part: Located) -> bool:
+def _read(part: Located) -> str:
+    """The words that a part shows; empty for one that shows none."""
     scene = part.scene
-    words = scene.kind == "text" and bool(plain(scene.layout.style.content).strip())
-    return words and scene.paint.opacity > 0.05
+    if scene.kind != "text":
+        return ""
+    return " ".join(plain(scene.layout.style.content).split())

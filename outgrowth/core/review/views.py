@@ -33,6 +33,15 @@ class DrawnView(NamedTuple):
     parts: tuple[Located, ...]
 
 
+def shown_opacities(view: DrawnView) -> Iterator[tuple[Located, float]]:
+    """Every part with how much of it shows: its opacity times that of all it lies in."""
+    line: list[float] = []
+    for part in view.parts:
+        del line[len(part.names) - 1 :]
+        line.append((line[-1] if line else 1.0) * part.scene.paint.opacity)
+        yield part, line[-1]
+
+
 class ViewRenderer:
     """Resolves and lays out for the checks, and remembers it from one document to the next."""
 

@@ -15,7 +15,7 @@ from immutables import Map
 
 from demo.behaviours import put, turned, with_cue
 from demo.drawing import box, image, instance, shape, text
-from outgrowth.core.color import Color, parse_fill
+from outgrowth.core.color import Color, parse, parse_fill
 from outgrowth.core.document.cues import Change, Condition, Cue, Motion, Trigger
 from outgrowth.core.document.keeping import KeptTrial
 from outgrowth.core.document.records import (
@@ -404,7 +404,7 @@ def tap_without_a_role(document, chance):
     ]
     component, node = chance.choice(inner)
     axis = component.axes[0]
-    bare = set_properties(document, Place(component.id, (node.id,)), {"role": "none"})
+    bare = set_properties(document, Place(component.id, (node.id,)), {"role": "none", "label": ""})
     cue = with_cue(bare, component.id, "tap", put(axis.id, axis.values[0].id), node=(node.id,))
     return cue, component.id
 
@@ -699,6 +699,211 @@ def kept_trial_that_breaks(document, chance):
     return keep_check(document, check), component.id
 
 
+# --- what the states do -------------------------------------------------------------------------
+
+
+def pointed(component: Component, *values: str) -> Component:
+    """With an axis that the pointer drives."""
+    said = tuple(AxisValue(value, value) for value in ("rest", *values))
+    return msgspec.structs.replace(
+        component, axes=(Axis("state", "State", said, "rest", "pointer"),)
+    )
+
+
+@plant("states", "hover-pushes")
+def hover_that_pushes(document, chance):
+    component = pointed(a_part(chance, "button"), "hover", "press")
+    words_id = component.root.children[0].id
+    grown = chance.choice(
+        (
+            Rule(Map({"state": "hover"}), (component.root.id,), "padding-left", 28.0),
+            Rule(Map({"state": "hover"}), (component.root.id,), "padding-top", 20.0),
+            Rule(Map({"state": "hover"}), (words_id,), "font-size", 18.0),
+            Rule(Map({"state": "hover"}), (words_id,), "letter-spacing", 2.0),
+        )
+    )
+    fill = Rule(Map({"state": "press"}), (component.root.id,), "fill", parse("#EEEEEE"))
+    component = msgspec.structs.replace(component, rules=(grown, fill))
+    return used(document, component, chance), component.id
+
+
+@plant("states", "error-by-color")
+def error_that_a_color_tells(document, chance):
+    component = a_part(chance, stroke="#8FA3AA", line_width=1)
+    values = (AxisValue("no", "no"), AxisValue("yes", "yes"))
+    axis = Axis("wrong", "Wrong", values, "no", meaning="invalid")
+    words_id = component.root.children[0].id
+    rules = [
+        Rule(Map({"wrong": "yes"}), (component.root.id,), "stroke", parse("#A11D1D")),
+        Rule(Map({"wrong": "yes"}), (words_id,), "color", parse("#A11D1D")),
+    ]
+    chosen = tuple(chance.sample(rules, chance.choice((1, 2))))
+    component = msgspec.structs.replace(component, axes=(axis,), rules=chosen)
+    document = add_component(document, component)
+    node = instance(f"use-of-{component.id}", component.id, choices={"wrong": "yes"})
+    return on_screen(document, a_screen(document, chance), node), component.id
+
+
+@plant("states", "focus-unseen")
+def focus_on_what_is_not_seen(document, chance):
+    if chance.random() < 0.5:
+        screen = a_screen(document, chance)
+        node = instance("faint-button", "button", opacity=0)
+        held = box("faint-holder", instance("in-faint", "button"), opacity=0)
+        return on_screen(document, screen, chance.choice((node, held))), screen.id
+    component = opened(chance)
+    component = msgspec.structs.replace(
+        component,
+        root=msgspec.structs.replace(
+            component.root, style=component.root.style.set("role", "button")
+        ),
+        rules=(Rule(Map({"shut": "yes"}), (component.root.id,), "opacity", 0.0),),
+    )
+    return used(document, component, chance), component.id
+
+
+@plant("states", "time-leaves")
+def what_leaves_by_itself(document, chance):
+    if chance.random() < 0.5:
+        screens = [s for s in document.screens_in_order() if s.id not in PLAIN]
+        screen, goal = chance.sample(screens, 2)
+        wait = Trigger("delay", ms=chance.choice((2000.0, 5000.0)))
+        return with_cue(document, screen.id, wait, Change("go", goal.id)), screen.id
+    component = opened(chance)
+    gone = Rule(Map({"shut": "yes"}), (component.root.id,), "opacity", 0.0)
+    if chance.random() < 0.5:
+        gone = Rule(Map({"shut": "yes"}), (component.root.children[0].id,), "shown", False)
+    component = msgspec.structs.replace(component, rules=(gone,))
+    document = used(document, component, chance)
+    shut = put("shut", "yes")
+    return with_cue(document, component.id, Trigger("delay", ms=4000.0), shut), component.id
+
+
+# --- names --------------------------------------------------------------------------------------
+
+
+@plant("names", "label-in-name")
+def read_aloud_otherwise(document, chance):
+    label = chance.choice(("Press to go on", "Buy it now", "Sail"))
+    if chance.random() < 0.5:
+        component = a_part(chance, "button", label=label)
+        return used(document, component, chance), component.id
+    screen = a_screen(document, chance)
+    said = instance("otherwise", "button", choices={"label": "Show the timetable"}, label=label)
+    return on_screen(document, screen, said), screen.id
+
+
+@plant("names", "buttons-alike")
+def buttons_of_one_name(document, chance):
+    screen = a_screen(document, chance)
+    word = f"Weigh {chance.randrange(100)}"
+    pair = [instance(f"alike-{n}", "button", choices={"label": word}) for n in range(2)]
+    nodes = [
+        box(f"lot-{n}", text(f"lot-words-{n}", f"Lot {n}"), node) for n, node in enumerate(pair)
+    ]
+    return on_screen(document, screen, *(nodes if chance.random() < 0.5 else pair)), screen.id
+
+
+@plant("names", "group-without-name")
+def group_that_is_not_named(document, chance):
+    screen = a_screen(document, chance)
+    role = chance.choice(("radiogroup", "tablist"))
+    group = box("mute-group", instance("in-group", "radio"), name="group of boats", role=role)
+    return on_screen(document, screen, group), screen.id
+
+
+@plant("names", "tab-without-list")
+def tab_in_no_list(document, chance):
+    screen = a_screen(document, chance)
+    tabs = [instance(f"loose-{n}", "day-tab") for n in range(chance.choice((1, 2, 3)))]
+    held = box("loose-tabs", *tabs) if chance.random() < 0.5 else box("out", box("in", *tabs))
+    return on_screen(document, screen, held), screen.id
+
+
+@plant("names", "panel-without-role")
+def panel_that_is_none(document, chance):
+    number = chance.randrange(10**6)
+    values = (AxisValue("sea", "Sea"), AxisValue("land", "Land"))
+    tabs = [instance(f"tab-{value.id}-{number}", "day-tab") for value in values]
+    panels = [
+        box(f"panel-{value.id}-{number}", text(f"p-{value.id}-{number}", value.name), shown=not n)
+        for n, value in enumerate(values)
+    ]
+    row = box(f"tabs-{number}", *tabs, role="tablist", label="Ways")
+    around = box(f"panels-{number}", *panels) if chance.random() < 0.5 else None
+    inside = (around,) if around is not None else tuple(panels)
+    component = Component(
+        f"tabbed-{number}",
+        f"Tabbed {number}",
+        box(f"tabbed-root-{number}", row, *inside, flow="column"),
+        (Axis("way", "Way", values, "sea"),),
+        (
+            Rule(Map({"way": "land"}), (panels[0].id,), "shown", False),
+            Rule(Map({"way": "land"}), (panels[1].id,), "shown", True),
+        ),
+    )
+    document = used(document, component, chance)
+    for value, tab in zip(values, tabs, strict=True):
+        document = with_cue(document, component.id, "tap", put("way", value.id), node=(tab.id,))
+    return document, component.id
+
+
+@plant("names", "list-item-tapped")
+def list_item_that_is_tapped(document, chance):
+    component = opened(chance)
+    style = component.root.style.set("role", "listitem")
+    root = msgspec.structs.replace(component.root, style=style)
+    component = msgspec.structs.replace(component, root=root)
+    document = used(document, component, chance)
+    return with_cue(document, component.id, "tap", turned("shut")), component.id
+
+
+# --- letters and spelling -----------------------------------------------------------------------
+
+
+@plant("system", "values-spelled-apart")
+def value_spelled_apart(document, chance):
+    axes = [a for c in document.in_order() for a in c.axes if any(v.name for v in a.values)]
+    model = chance.choice(axes)
+    value = chance.choice(model.values)
+    name = value.name.upper() if value.name != value.name.upper() else value.name.lower()
+    if name == value.name:
+        return None
+    component = a_part(chance)
+    axis = Axis(
+        model.id, model.name, (AxisValue("odd", name), AxisValue("calm", "Calm sea")), "odd"
+    )
+    rule = Rule(Map({axis.id: "calm"}), (component.root.id,), "gap", 4.0)
+    component = msgspec.structs.replace(component, axes=(axis,), rules=(rule,))
+    return used(document, component, chance), component.id
+
+
+@plant("layout", "type-small")
+def letters_too_small(document, chance):
+    size = chance.choice((6.0, 8.0, 9.5))
+    if chance.random() < 0.5:
+        component = a_part(chance)
+        words_id = component.root.children[0].id
+        document = used(document, component, chance)
+        place = Place(component.id, (words_id,))
+        return set_properties(document, place, {"font-size": size}), component.id
+    screen = a_screen(document, chance)
+    return on_screen(document, screen, text("tiny", "Small print", font_size=size)), screen.id
+
+
+@plant("layout", "family-missing")
+def typeface_that_is_not_there(document, chance):
+    family = chance.choice(("Skerry Grotesk", "Holm Serif"))
+    if chance.random() < 0.3:
+        path = "type.planted"
+        document = add_token(document, path, DesignToken("family", family))
+        family = "{type.planted}"
+    component = a_part(chance)
+    words_ = text(f"in-{component.id}", "Sailing", font_family=family)
+    root = msgspec.structs.replace(component.root, children=(words_,))
+    return used(document, msgspec.structs.replace(component, root=root), chance), component.id
+
+
 SIDES: dict[str, frozenset[str]] = {
     "target-small": frozenset({"target-below-44"}),
     "cue-into-not-offered": frozenset({"state-no-way-out"}),
@@ -706,6 +911,13 @@ SIDES: dict[str, frozenset[str]] = {
     "length-near-token": frozenset({"spacing-off-scale"}),
     "components-near-equal": frozenset({"value-unused", "color-near-token", "spacing-off-scale"}),
     "focus-contrast": frozenset({"no-hover", "no-disabled"}),
-    "role-missing": frozenset({"no-hover", "no-focus", "no-disabled"}),
+    "role-missing": frozenset({"no-hover", "no-focus", "no-disabled", "tab-without-list"}),
+    "type-small": frozenset({"spills-part-outside"}),
+    "family-missing": frozenset({"spills-part-outside"}),
+    "hover-pushes": frozenset({"no-focus", "no-disabled"}),
+    "focus-unseen": frozenset({"no-hover", "no-focus", "no-disabled", "same-look"}),
+    "time-leaves": frozenset({"state-no-way-out", "one-way-jump", "timer-without-pause"}),
+    "list-item-tapped": frozenset({"role-missing"}),
+    "focus-order": frozenset({"buttons-alike"}),
 }
 """What a fault brings with it by right, and is no false alarm."""
