@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from typing import Literal
 
 from PyQt6.QtCore import Qt, pyqtSignal
@@ -48,8 +48,10 @@ class ColorField(QWidget):
         tokens: Callable[[], dict[str, Color]],
         gradients: bool = False,
         backdrop: Callable[[], Color | None] = lambda: None,
+        used: Callable[[], Sequence[Color]] = tuple,
     ) -> None:
         super().__init__()
+        self._used = used
         self._tokens = tokens
         self._gradients = gradients
         self._backdrop = backdrop
@@ -98,7 +100,7 @@ class ColorField(QWidget):
         """The colour editor, below the swatch."""
         color = self._color
         first = color.stops[0].color if isinstance(color, Gradient) else color
-        palette = Palette(self, self._tokens(), first, self._backdrop())
+        palette = Palette(self, self._tokens(), first, self._backdrop(), self._used())
         kinds: tuple[Literal["linear", "radial"], ...] = ("linear", "radial")
         for kind in kinds if self._gradients else ():
             palette.offer(kind.capitalize(), self._begun(kind))

@@ -3,7 +3,7 @@ contrast with what lies behind. Everything is tried at once and set when it is l
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from functools import partial
 
 from PyQt6.QtCore import QEvent, QObject, QPoint, QPointF, QRect, QRectF, Qt, pyqtSignal
@@ -130,6 +130,7 @@ class Palette(QFrame):
         tokens: dict[str, Color],
         now: Color,
         color: Color | None,
+        used: Sequence[Color] = (),
     ) -> None:
         super().__init__(parent, Qt.WindowType.Popup)
         self.setObjectName("finder")
@@ -141,6 +142,9 @@ class Palette(QFrame):
         page = builders.column(self, (12, 10, 12, 10), 6)
         if tokens:
             page.addWidget(self._named())
+        self.used: dict[str, QToolButton] = {}
+        if used:
+            page.addLayout(self._plain(used))
         self.tracks: dict[str, Track] = {}
         for name, label, most in (
             ("light", "Lightness", 1.0),
@@ -198,6 +202,20 @@ class Palette(QFrame):
         area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         area.setFixedHeight(min(26 * ((len(self._tokens) + 1) // 2) + 2, 132))
         return area
+
+    def _plain(self, used: Sequence[Color]) -> QHBoxLayout:
+        """Colours without a name that the file uses, to be picked again."""
+        row = builders.row(spacing=1)
+        for color in used:
+            about = f"{color.hex}, used in this file"
+            button = builders.tool_button(
+                partial(self._set, color), look="icon", name=about, tip=about
+            )
+            button.setIcon(swatch_icon(color, self.devicePixelRatioF()))
+            self.used[color.hex] = button
+            row.addWidget(button)
+        row.addStretch()
+        return row
 
     def _track(self, name: str, label: str, most: float) -> QHBoxLayout:
         row = QHBoxLayout()

@@ -142,8 +142,8 @@ def give_states(workspace: Workspace) -> None:
         return document
 
     if workspace.edit("give it hover and press", change):
-        variant = workspace.selection.variant.set(axis.id, "rest")
-        workspace.select(workspace.selection.path, variant)
+        # The states are the whole part's, and so is what is said of them next.
+        workspace.select((), workspace.selection.variant.set(axis.id, "rest"))
 
 
 def _reads_driven(axis: Axis) -> bool:

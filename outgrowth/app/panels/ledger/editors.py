@@ -76,6 +76,7 @@ from outgrowth.workspace.views.fillings import Fillings, slot_fillings
 from outgrowth.workspace.views.held_size import held_text
 from outgrowth.workspace.views.ledger_rows import inset_text, pin_of
 from outgrowth.workspace.views.mode_options import mode_options
+from outgrowth.workspace.views.used_colors import used_colors
 
 Show = Callable[[Inspection], None]
 
@@ -232,7 +233,7 @@ class Editors:
 
     def _color(self, row: StyleProperty, gradients: bool) -> Editor:
         backdrop = partial(behind_selection, self._workspace)
-        field = ColorField(row.label, self.color_tokens, gradients, backdrop)
+        field = ColorField(row.label, self.color_tokens, gradients, backdrop, self._used_colors)
         field.tried.connect(lambda value: self._try({row.name: value}))
         field.edited.connect(lambda value: self._commit({row.name: value}))
         field.left.connect(self._workspace.cancel_drag)
@@ -482,7 +483,7 @@ class Editors:
 
     def _color_property(self, prop: ComponentProperty) -> tuple[QWidget, Show]:
         name = CHOICE + prop.id
-        field = ColorField(prop.name, self.color_tokens)
+        field = ColorField(prop.name, self.color_tokens, used=self._used_colors)
         field.edited.connect(lambda value: self._set({name: value}))
         field.failed.connect(self._workspace.failed.emit)
 
@@ -509,6 +510,9 @@ class Editors:
     def color_tokens(self) -> dict[str, Color]:
         """The file's colour tokens, as they are shown."""
         return color_tokens(self._workspace.document)
+
+    def _used_colors(self) -> tuple[Color, ...]:
+        return used_colors(self._workspace.document)
 
     def _set(self, values: dict[str, Value]) -> None:
         style_commands.set_style(self._workspace, values)
