@@ -10,6 +10,12 @@ from PyQt6.QtWidgets import QWidget
 
 from outgrowth.app.fields.words import WordsField
 
+# Another window, or a list over this one, has the keys for a while.
+_COMES_BACK = (
+    Qt.FocusReason.ActiveWindowFocusReason,
+    Qt.FocusReason.PopupFocusReason,
+    Qt.FocusReason.MenuBarFocusReason,
+)
 _ENDING = (Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_Escape)
 
 
@@ -42,7 +48,8 @@ class NameLine(WordsField):
 
     def focusOutEvent(self, event: QFocusEvent | None) -> None:
         super().focusOutEvent(event)
-        self.finish()
+        if event is None or event.reason() not in _COMES_BACK:
+            self.finish()
 
     def finish(self) -> None:
         """Takes the field away."""
