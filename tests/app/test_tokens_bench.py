@@ -348,6 +348,8 @@ def test_the_library_is_searched_and_offers_what_is_new(window, workspace, user)
         "Open",
         "Place here",
         "Rename",
+        "Earlier",
+        "Later",
         "Copy whole",
         "Remove",
     ]

@@ -38,8 +38,8 @@ _MOST_SETS = 6
 class _RowSet:
     """The rows that were made for one kind of selection."""
 
-    def __init__(self) -> None:
-        self.body = QWidget()
+    def __init__(self, parent: QWidget) -> None:
+        self.body = QWidget(parent)
         self.rows: dict[str, LedgerRow] = {}
         self.kept: KeptList | None = None
         self.groups: dict[str, tuple[QPushButton, list[tuple[LedgerRow, bool]]]] = {}
@@ -68,7 +68,7 @@ class Ledger(QScrollArea):
         self._asking = WindowAsking(self.picture_asked.emit, self.filling_asked.emit)
         self._editors = self._new_editors()
         self._sets: dict[object, _RowSet] = {}
-        self._set = _RowSet()
+        self._set = _RowSet(self)
         self._more: set[str] = set()
         self._kinds: set[NodeKind] = set()
         self._same_kind = True
@@ -190,7 +190,7 @@ class Ledger(QScrollArea):
             self._sets.pop(next(iter(self._sets))).body.deleteLater()
 
     def _build(self, inspection: Inspection | None) -> None:
-        self._set = _RowSet()
+        self._set = _RowSet(self)
         body = self._set.body
         dress(body, "panel")
         self._layout = column(body, (0, 6, 0, 16))
