@@ -218,11 +218,16 @@ class MainWindow(WindowFrame):
         if not action.enabled():
             self.workspace.failed.emit(why_off(action))
             return
+        before, told = self.workspace.document, self.status.message.text()
         try:
             action.run()
         except Refusal as problem:
             self.workspace.cancel_drag()
             self.workspace.failed.emit(str(problem))
+            return
+        silent = self.status.message.text() == told
+        if action.group == "Places" and self.workspace.document is before and silent:
+            self.workspace.failed.emit(f"{action.title}: nothing was changed, it is so already.")
 
     def _name_soon(self, made: str) -> None:
         """Asks for a name once what was just made has its place."""

@@ -204,3 +204,17 @@ def test_a_key_that_can_do_nothing_says_why(window, workspace, hand):
     hand.part()
     window.run_action("detach")
     assert "select an instance first" in window.status.message.text()
+
+
+def test_what_changes_nothing_says_so(window, workspace):
+    workspace.open("fares")
+    days = next(n for n in workspace.owner.root.children if n.name == "days")
+    workspace.select((days.children[0].id,))
+    before = workspace.document
+    window.run_action("earlier")
+    assert workspace.document is before
+    assert window.status.message.text().endswith(
+        "Move earlier in its box: nothing was changed, it is so already."
+    )
+    window.run_action("later")
+    assert workspace.document is not before and not window.status.message.text()

@@ -29,5 +29,5 @@ def used_colors(document: Document) -> tuple[Color, ...]:
     for owner in document.owners():
         counts.update(_counted(owner))
     named = {token.value for token in document.tokens.values() if isinstance(token.value, Color)}
-    others = (color for color, _ in counts.most_common() if color not in named)
-    return tuple(dict.fromkeys((_PAPER, INK, *others)))[:_MOST]
+    ordered = dict.fromkeys((_PAPER, INK, *[color for color, _ in counts.most_common()]))
+    return tuple(color for color in ordered if color not in named)[:_MOST]
