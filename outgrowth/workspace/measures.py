@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import time
+from collections import Counter
 
 from outgrowth.core.document.records import Document, Path
 from outgrowth.core.document.uses import uses
@@ -45,8 +46,15 @@ def is_counted(workspace: Workspace) -> bool:
     return workspace.engine.census.count(workspace.document, until)
 
 
-def uses_of(workspace: Workspace, component_id: str) -> int:
-    """How many instances of a component stand in the trees of this file."""
+def instances_of(workspace: Workspace) -> Counter[str]:
+    """How many instances of each component are seen on the screens of the file, nested ones
+    counted wherever they show: what the Library, the bar and the status line say."""
+    return workspace.engine.census.instances(workspace.document)
+
+
+def places_of(workspace: Workspace, component_id: str) -> int:
+    """In how many places of the file's trees an instance of a component was put: of one in a card
+    that stands three times on screens, one."""
     return len(uses(workspace.document, component_id))
 
 

@@ -212,7 +212,7 @@ def test_84_drawings_are_gathered_in_the_window(window, workspace, hand, ferry, 
     assert window.bench_stack.currentWidget() is window.grid_bench
     assert len(workspace.component.axes) == 4
     assert workspace.undo_name == "gather 84 parts"
-    assert measures.uses_of(workspace, workspace.component.id) == 84
+    assert measures.places_of(workspace, workspace.component.id) == 84
     window.run_action("undo")
     assert workspace.document == ferry
 
@@ -351,10 +351,10 @@ def test_lines_of_layers_are_added_by_mouse_and_key(window, workspace, hand):
 def test_every_instance_in_the_file_is_exchanged(window, workspace, hand):
     workspace.open("boarding")
     hand.part("back")
-    count = measures.uses_of(workspace, "icon-button")
+    count = measures.places_of(workspace, "icon-button")
     assert count > 1
     found(window, hand, "exchange every icon button for chip")
-    assert measures.uses_of(workspace, "icon-button") == 0
+    assert measures.places_of(workspace, "icon-button") == 0
     assert workspace.undo_name.startswith("exchange every Icon button for Chip")
 
 

@@ -21,7 +21,10 @@ from outgrowth.core.document.values import (
 )
 from outgrowth.core.exchange.native import load, save
 from outgrowth.core.resolve.ladder import Place, ladder
+from outgrowth.workspace import measures
 from outgrowth.workspace.commands import style_commands
+from outgrowth.workspace.commands.instance_commands import place
+from outgrowth.workspace.commands.library_commands import new_component
 from outgrowth.workspace.gathering import drawing_families
 from outgrowth.workspace.history import History
 from outgrowth.workspace.views.search_results import Candidate, ranked
@@ -38,14 +41,41 @@ def test_the_strip_says_where_one_is(window, workspace, hand):
     assert window.strip.file.text().startswith("Holm && Skerry")
 
 
-def test_the_status_line_measures_the_selection(window, workspace, hand):
+def test_the_status_line_measures_the_selection(window, workspace, hand, qtbot):
     workspace.open("boarding")
     hand.part("back")
     assert window.status.selected.text() == "Back button · 44 × 44 at 16, 20"
     workspace.open("search-form")
-    assert window.status.used.text() == "used once"
+    qtbot.waitUntil(lambda: window.status.used.text() == "1 instance")
     workspace.open("icon-button")
-    assert window.status.used.text() == "used 13 times"
+    qtbot.waitUntil(lambda: window.status.used.text().endswith(" instances"))
+
+
+def test_how_often_a_component_is_seen_is_one_number_everywhere(window, workspace, qtbot):
+    """In the Library, in the bar, in the status line and in the sheet of its uses."""
+    for component in workspace.document.in_order():
+        workspace.open(component.id)
+        count = measures.instances_of(workspace)[component.id]
+        window.sheet_tabs.choose("Uses")
+        said = f"{count} instance{'' if count == 1 else 's'}"
+        if count:
+            qtbot.waitUntil(lambda w=said: window.status.used.text() == w)
+            qtbot.waitUntil(lambda w=said: f" {w} ·" in window.reach_bar.reach_label.text())
+            labels = [label.text() for label in window.uses.findChildren(QLabel)]
+            assert any(text.endswith(f"seen as {said}") for text in labels), labels
+        qtbot.waitUntil(lambda: bool(window.library._delegate.counts))
+        assert window.library._delegate.counts.get(component.id, 0) == count
+
+
+def test_what_no_screen_shows_says_where_it_lies(window, workspace, qtbot):
+    workspace.open("fare-card")
+    new_component(workspace, "Stack")
+    place(workspace, "fare-card")
+    stack = workspace.selection.owner
+    new_component(workspace, "Pile")
+    place(workspace, stack)
+    workspace.open(stack)
+    qtbot.waitUntil(lambda: window.status.used.text() == "in 1 place, on no screen")
 
 
 def test_unsaved_work_is_seen_and_asked_about(window, workspace, hand, monkeypatch):

@@ -37,6 +37,7 @@ from outgrowth.app.benches.canvas import Canvas
 from outgrowth.app.benches.grid_bench import GridBench
 from outgrowth.app.benches.inplace import InPlace
 from outgrowth.app.benches.pen import Pen
+from outgrowth.app.fields.name_line import NameLine
 from outgrowth.app.main import WindowManager, application
 from outgrowth.app.paint import Rasters
 from outgrowth.app.theme import LIGHT
@@ -236,6 +237,8 @@ class Run:
             return
         for field in bench.findChildren(InPlace):
             field.confirmed.emit()
+        for line in bench.findChildren(NameLine):
+            line.finish()
         workspace.cancel_drag()
         for widget in (window.canvas, window.grid):
             QApplication.sendEvent(widget, QEvent(QEvent.Type.Leave))

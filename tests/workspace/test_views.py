@@ -141,7 +141,7 @@ def test_what_is_said_of_the_selection_and_its_reach(workspace):
     workspace.open("button")
     assert location_text(workspace) == "<b>Controls / Button</b>"
     assert "×" in selection_text(workspace)
-    assert use_text(workspace).startswith("used ")
+    assert use_text(workspace).endswith(" instances")
     assert "variants" in reach_text(workspace, ("fill",))
     workspace.open("boarding")
     assert selection_text(workspace) == "Nothing selected"

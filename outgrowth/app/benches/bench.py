@@ -257,6 +257,7 @@ class Bench(QWidget):
             return
         line = NameLine(self, f"Name of {name}", name, rename)
         line.finished.connect(self.setFocus)
+        workspace.selection_changed.connect(line.finish)
         wide = max(line.fontMetrics().horizontalAdvance(name) + 48, 120)
         left = min(max(round(rect.x()), 4), self.width() - wide - 4)
         top = min(max(round(rect.y()) - 34, 4), self.height() - 30)

@@ -52,9 +52,10 @@ class NameLine(WordsField):
             self.finish()
 
     def finish(self) -> None:
-        """Takes the field away."""
+        """Takes the field away; what was typed in it is kept."""
         if not self._is_finished:
             self._is_finished = True
+            self._commit()
             had_keys = self.hasFocus()
             self.hide()
             self.deleteLater()

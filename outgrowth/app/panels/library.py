@@ -38,7 +38,7 @@ from outgrowth.workspace.commands import (
     library_commands,
 )
 from outgrowth.workspace.commands.naming_commands import owners_of
-from outgrowth.workspace.measures import is_counted
+from outgrowth.workspace.measures import instances_of, is_counted
 from outgrowth.workspace.starters import STARTERS, Starter, starters
 from outgrowth.workspace.team import Team
 from outgrowth.workspace.views.library_rows import (
@@ -462,7 +462,7 @@ class LibraryPanel(QWidget):
         if not is_counted(self._workspace):
             self._counting.start(0)
             return
-        self._delegate.counts = dict(workspace.engine.census.instances(workspace.document))
+        self._delegate.counts = dict(instances_of(workspace))
         self._viewport_update()
 
     def _open(self, index: QModelIndex) -> None:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from functools import partial
 
-from PyQt6.QtCore import QRect, QRectF, pyqtSignal
+from PyQt6.QtCore import QRect, QRectF, QTimer, pyqtSignal
 from PyQt6.QtGui import QPainter, QPaintEvent
 from PyQt6.QtWidgets import QLabel, QToolButton, QWidget
 
@@ -14,6 +14,7 @@ from outgrowth.app.theme.icons import draw_leaf, icon
 from outgrowth.app.theme.sheet import dress, restyle
 from outgrowth.workspace import Workspace
 from outgrowth.workspace.commands.naming_commands import name_file
+from outgrowth.workspace.measures import is_counted
 from outgrowth.workspace.notices import Offer
 from outgrowth.workspace.team import Team
 from outgrowth.workspace.views.status_text import (
@@ -23,6 +24,9 @@ from outgrowth.workspace.views.status_text import (
     use_text,
 )
 from outgrowth.workspace.views.team_sheet import news_text
+
+# Until what was done last is drawn: counting comes after.
+_WAIT_MS = 60
 
 
 class LeafMark(QWidget):
@@ -203,6 +207,9 @@ class StatusLine(QWidget):
         workspace.document_changed.connect(self._clear_message)
         workspace.selection_changed.connect(self._clear_message)
         team.changed.connect(self.refresh)
+        self._counting = QTimer(self)
+        self._counting.setSingleShot(True)
+        self._counting.timeout.connect(self._count)
         self.refresh()
 
     def show_message(self, sentence: str) -> None:
@@ -238,11 +245,19 @@ class StatusLine(QWidget):
         self.message.setText("")
         self.offered.hide()
 
+    def _count(self) -> None:
+        """Says how often the component is seen; in a large file once that is counted, a moment at
+        a time, beside what is done meanwhile."""
+        if self._workspace.component is None or is_counted(self._workspace):
+            self.used.setText(use_text(self._workspace))
+        else:
+            self._counting.start(0)
+
     def refresh(self) -> None:
         """Shows the workspace as it is now."""
         self.selected.setText(selection_text(self._workspace))
         self.warning.setText(missing_fonts_text(self._workspace))
-        self.used.setText(use_text(self._workspace))
+        self._counting.start(_WAIT_MS)
         news = news_text(len(self._team.fresh()))
         self.news.setText(news)
         self.news.setVisible(bool(news))

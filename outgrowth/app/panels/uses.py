@@ -12,11 +12,13 @@ from PyQt6.QtWidgets import QLabel, QVBoxLayout
 from outgrowth.app.fields.words import WordsField
 from outgrowth.app.panels.sheet import SheetPanel, line, muted
 from outgrowth.app.theme import builders
-from outgrowth.core.document.records import Component, find
+from outgrowth.core.document.extent import filling
+from outgrowth.core.document.records import Component, Owner, find
 from outgrowth.core.document.uses import Use, uses
-from outgrowth.workspace import Workspace
+from outgrowth.workspace import Workspace, measures
 from outgrowth.workspace.commands import library_commands
 from outgrowth.workspace.commands.library_commands import Advice
+from outgrowth.workspace.views.status_text import count_text
 
 # Places of one owner before the rest is counted.
 _MOST = 12
@@ -43,14 +45,27 @@ class Uses(SheetPanel):
             layout.addWidget(muted("A screen is not used by anything; open a component."))
             return
         self._guidance(layout, component)
-        layout.addWidget(_title("Where it is used"))
         places = uses(self._workspace.document, component.id)
-        if not places:
+        seen = count_text(measures.instances_of(self._workspace)[component.id], "instance")
+        put = count_text(len(places), "place")
+        filled = self._filling(component) if not places else []
+        is_used = bool(places or filled)
+        title = f"Where it is used: {put}, seen as {seen}" if is_used else "Where it is used"
+        layout.addWidget(_title(title))
+        for owner in filled:
+            head = QLabel(f"<b>{owner.name}</b> · in a slot")
+            layout.addWidget(line(head, ("go there", partial(self.visited.emit, owner.id, ()))))
+        if not is_used:
             layout.addWidget(
                 muted("Not used yet. Drag it from the Library onto a screen, or into a part.")
             )
         for owner_id, group in groupby(places, lambda use: use.owner):
             self._owner(layout, owner_id, list(group))
+
+    def _filling(self, component: Component) -> list[Owner]:
+        """The owners that put a component into slots of theirs."""
+        document = self._workspace.document
+        return [owner for owner in document.owners() if component.id in filling(document, owner)]
 
     def _guidance(self, layout: QVBoxLayout, component: Component) -> None:
         layout.addWidget(_title("What it is for"))

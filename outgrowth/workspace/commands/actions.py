@@ -398,6 +398,7 @@ def _parts(workspace: Workspace, hands: Hands) -> list[Action]:
             "Parts",
             partial(gather_commands.make_states, workspace),
             lambda: gather_commands.looks_here(workspace) is not None,
+            of_all=True,
         ),
         Action(
             "gather",

@@ -12,6 +12,7 @@ from outgrowth.core.edits.gather.states import (
     states_of,
 )
 from outgrowth.workspace.commands.selection_commands import fresh_id, own_parts
+from outgrowth.workspace.reaching import in_all
 from outgrowth.workspace.workspace import Workspace
 
 
@@ -59,7 +60,7 @@ def make_states(workspace: Workspace) -> bool:
         )
         return False
     new_id = fresh_id("component")
-    name = f"make states of {', '.join(looks.names)}"
+    name = f"make states of {', '.join(looks.names)}{in_all(workspace)}"
     if not workspace.edit(name, lambda document: states_of(document, looks, new_id)[0]):
         return False
     workspace.open(new_id)

@@ -23,6 +23,7 @@ from outgrowth.workspace.commands.reasons import needed, why_off
 from outgrowth.workspace.reaching import in_all
 from outgrowth.workspace.team import LibraryView
 from outgrowth.workspace.text_search import has_words, means_words
+from outgrowth.workspace.views.status_text import count_text
 from outgrowth.workspace.views.typed_values import typed_values
 from outgrowth.workspace.workspace import Workspace
 
@@ -136,9 +137,9 @@ def _components(workspace: Workspace) -> list[Candidate]:
         results.append(Candidate(f"Place {name} here", "place", put))
         if followed is None or component is followed:
             continue
-        count = measures.uses_of(workspace, followed.id)
+        count = measures.places_of(workspace, followed.id)
         command = partial(instance_commands.exchange, workspace, component.id, everywhere=True)
-        title, kind = f"{every} for {name}", f"exchange, {count}"
+        title, kind = f"{every} for {name}", f"exchange, {count_text(count, 'place')}"
         everywhere.append(Candidate(title, kind, command, family=f"{every} for …"))
     if everywhere:
         why = f"“{every} for …” needs the name of what comes instead: type it too."

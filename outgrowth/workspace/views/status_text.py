@@ -57,10 +57,13 @@ def selection_text(workspace: Workspace) -> str:
 
 
 def use_text(workspace: Workspace) -> str:
-    """How often the component on the bench is used; "" for a screen."""
+    """How often the component on the bench is seen on screens, as the Library and the bar count
+    it; of one that no screen shows, in how many places it was put. "" for a screen."""
     if workspace.component is None:
         return ""
-    count = measures.uses_of(workspace, workspace.component.id)
-    if not count:
-        return "not used yet"
-    return f"used {count} times" if count != 1 else "used once"
+    component_id = workspace.component.id
+    count = measures.instances_of(workspace)[component_id]
+    if count:
+        return count_text(count, "instance")
+    places = measures.places_of(workspace, component_id)
+    return f"in {count_text(places, 'place')}, on no screen" if places else "not used yet"

@@ -23,7 +23,7 @@ from outgrowth.app.theme.sheet import restyle
 from outgrowth.core.document.properties import row_of
 from outgrowth.core.resolve.cascade import Source
 from outgrowth.core.resolve.ladder import Inspection, Rung
-from outgrowth.workspace import Workspace
+from outgrowth.workspace import Workspace, measures
 from outgrowth.workspace.commands import style_commands, text_commands, token_commands
 from outgrowth.workspace.views.value_format import source_text, tag_text, value_text
 
@@ -192,7 +192,7 @@ class LedgerRow(QWidget):
             or source.owner not in document.components
         ):
             return "put back"
-        count = self._workspace.engine.census.instances(document)[source.owner]
+        count = measures.instances_of(self._workspace)[source.owner]
         return f"put back in {count}" if count > 1 else "put back"
 
     def _put_back(self, rung: Rung) -> None:
