@@ -230,8 +230,14 @@ class MainWindow(WindowFrame):
             self.workspace.failed.emit(f"{action.title}: nothing was changed, it is so already.")
 
     def _name_soon(self, made: str) -> None:
-        """Asks for a name once what was just made has its place."""
-        QTimer.singleShot(0, partial(self.view.name_part, made))
+        """Asks for a name once what was just made has its place, if nothing else is done first."""
+        selection = self.workspace.selection
+
+        def ask() -> None:
+            if self.workspace.selection == selection:
+                self.view.name_part(made)
+
+        QTimer.singleShot(0, ask)
 
     def rename(self) -> None:
         """Renames what has the focus: in the Library, or the selected part."""

@@ -99,14 +99,16 @@ class VariantGrid(Bench):
         """One px of a variant is so many px of the bench."""
         self.zoom = self.laid.zoom = zoom
         self.refresh()
-        self._center()
+        self.center()
 
     def fit(self, width: float, height: float) -> None:
         """As large as all variants have room in so many px; if they have none, the columns."""
         self.refresh()
-        self.set_zoom(self.laid.fitting_zoom(width, height))
+        sight = QRectF(self.visibleRegion().boundingRect())
+        rect = Rect(sight.x(), sight.y(), sight.width(), sight.height())
+        self.set_zoom(self.laid.fit(width, height, rect))
 
-    def _center(self) -> None:
+    def center(self) -> None:
         """What is smaller than the bench stands in its middle, and stays there while it is
         edited."""
         room = self.parentWidget() or self
@@ -115,7 +117,7 @@ class VariantGrid(Bench):
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:
         super().resizeEvent(event)
-        self._center()
+        self.center()
 
     # --- what is where ------------------------------------------------------------------
 

@@ -49,6 +49,7 @@ class GridBench(QWidget):
         self._workspace = workspace
         self._shown_owner = ""
         self._fitted = 1.0
+        self._axes: object = None
         self._chip_axes: list[Axis] = []
         self.strip.hide()
         workspace.selection_changed.connect(self._opened)
@@ -67,6 +68,7 @@ class GridBench(QWidget):
         owner = self._workspace.selection.owner
         if owner != self._shown_owner and self._workspace.component is not None:
             self._shown_owner = owner
+            self._axes = None
             self.fit()
 
     def _show_chips(self) -> None:
@@ -108,12 +110,20 @@ class GridBench(QWidget):
             self.zoomed.emit()
 
     def _outgrown(self) -> None:
-        """What was shown large and has grown out of the bench is shown whole again, unless
-        somebody looks at it otherwise."""
-        if self.grid.zoom != self._fitted or self._fitted <= 1.0 or self.grid.gestures.busy:
+        """What has other axes now, or was shown large and has grown out of the bench, is shown
+        whole again, unless somebody looks at it otherwise; what has room is never half out."""
+        component = self._workspace.component
+        if component is None or self.grid.gestures.busy:
             return
-        if not self.grid.laid.fits(self.frame.width(), self.frame.height()):
+        axes = tuple((axis.id, len(axis.values)) for axis in component.axes), component.columns
+        before, self._axes = self._axes, axes
+        if self.grid.zoom != self._fitted:
+            return
+        room = self.frame.width(), self.frame.height()
+        if axes != before or (self._fitted > 1.0 and not self.grid.laid.fits(*room)):
             self.fit()
+        elif self.grid.laid.fits(*room) and not self.grid.laid.is_in_sight(*room):
+            self.grid.center()
 
     def look_at_selection(self) -> None:
         """The selected variant as large as it fits, in sight."""

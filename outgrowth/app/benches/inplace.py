@@ -47,6 +47,8 @@ class InPlace(RichText):
         self.left.connect(self._commit)
         self._edited = workspace.selection
         workspace.selection_changed.connect(self._reselected)
+        # The bench may have moved the text since.
+        workspace.panels_due.connect(self.typed.emit)
         self._look(inspection, theme)
 
     def _look(self, inspection: Inspection, theme: Theme) -> None:

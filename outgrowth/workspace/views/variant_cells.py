@@ -31,6 +31,8 @@ _LEAST_CELL = (96.0, 64.0)
 # At half its size words of 13 px can just be told from others; what has room is shown large.
 _LEAST_FIT = 0.5
 _LARGE_FITS = (4.0, 3.5, 3.0, 2.5, 2.0, 1.75, 1.5, 1.25, 1.0)
+# By how much larger they must be seen for values to stand below one another.
+_WORTH_STACKING = 1.2
 # Beside the headings of rows.
 _LABEL_ROOM = 28.0
 # Variants that are measured before the next frame even if they are out of sight.
@@ -88,6 +90,7 @@ class VariantCells:
         self._measured: tuple[str, Document | None] = "", None
         self._lines: tuple[object, GridLines] | None = None
         self._arranged: object = None
+        self._stacked = False
 
     @property
     def pending(self) -> bool:
@@ -136,9 +139,27 @@ class VariantCells:
         fixed = self._extent(1.0)[0] - sum(widths)
         return min(max((width - fixed) / max(sum(widths), 1.0), _LEAST_FIT), 1.0)
 
+    def fit(self, width: float, height: float, sight: Rect) -> float:
+        """The zoom for a room of so many px. The values of one axis, unless somebody said how they
+        lie, are stacked where that shows them larger."""
+        component = self._workspace.component
+        may_stack = component is not None and _may_stack(component)
+        zooms: list[float] = []
+        for stacked in (False, True) if may_stack else (False,):
+            self._stacked = stacked
+            self.refresh(sight)
+            zooms.append(self.fitting_zoom(width, height))
+        self._stacked = zooms[-1] > zooms[0] * _WORTH_STACKING
+        self.refresh(sight)
+        return zooms[-1] if self._stacked else zooms[0]
+
     def fits(self, width: float, height: float) -> bool:
-        """Whether all cells are in sight in a room of so many px."""
+        """Whether all cells have room in so many px."""
         return self.size[0] <= width and self.size[1] <= height
+
+    def is_in_sight(self, width: float, height: float) -> bool:
+        """Whether all cells are in sight where they begin, in a room of so many px."""
+        return self.origin[0] + self.size[0] <= width and self.origin[1] + self.size[1] <= height
 
     def center(self, width: float, height: float) -> None:
         """Puts what is smaller than a room of so many px into its middle."""
@@ -200,9 +221,9 @@ class VariantCells:
         """The grid's lines, worked out anew only where the axes are others."""
         variant = self._workspace.selection.variant
         chips = tuple((axis, variant.get(axis)) for axis in component.chips)
-        made_for = component.id, component.axes, component.columns, chips
+        made_for = component.id, component.axes, component.columns, chips, self._stacked
         if self._lines is None or made_for != self._lines[0]:
-            lines = grid_lines(component, variant)
+            lines = grid_lines(component, variant, self._stacked)
             self._lines = made_for, lines
             self._variants = [variant for line in lines.lines for variant in line]
             self._stale.update(dict.fromkeys(v for v in self._variants if v not in self._sizes))
@@ -267,6 +288,12 @@ class VariantCells:
         self.size = x - GAP + MARGIN - start_x, y - GAP + MARGIN - start_y
 
 
+def _may_stack(component: Component) -> bool:
+    """Whether the values of one axis may lie below one another as well as side by side."""
+    rows, columns, _ = laid(component)
+    return component.columns is None and not rows and len(columns) == 1
+
+
 class GridLines(NamedTuple):
     """The variants of a component as its grid lays them: the values along columns and rows, by
     their names and by the ids of axis and value, and the variants row by row."""
@@ -278,9 +305,12 @@ class GridLines(NamedTuple):
     row_values: list[tuple[tuple[str, str], ...]]
 
 
-def grid_lines(component: Component, chosen: Variant) -> GridLines:
-    """The grid's lines; axes shown one value at a time stand at their value in `chosen`."""
+def grid_lines(component: Component, chosen: Variant, stacked: bool = False) -> GridLines:
+    """The grid's lines; axes shown one value at a time stand at their value in `chosen`. What lies
+    along the columns is below one another if it is `stacked`."""
     row_axes, column_axes, chips = laid(component)
+    if stacked:
+        row_axes, column_axes = [*row_axes, *column_axes], []
     columns, rows = _along(column_axes), _along(row_axes)
     fixed = Map({axis.id: chosen.get(axis.id, axis.default) for axis in chips})
     return GridLines(

@@ -1,0 +1,100 @@
+"""What is worked at is in sight: the bench refits after an axis is added and while words grow, and
+values are stacked where that shows them larger."""
+
+import pytest
+from PyQt6.QtCore import QRectF, Qt
+from PyQt6.QtTest import QTest
+from PyQt6.QtWidgets import QApplication
+
+from demo.drawing import box, text
+from outgrowth.core.document.records import Axis, AxisValue, Component
+from outgrowth.core.document.values import words
+from outgrowth.core.edits.tree.components import add_component
+from outgrowth.workspace.commands.axis_commands import lay
+from outgrowth.workspace.commands.create_commands import draw
+from outgrowth.workspace.commands.library_commands import new_component
+from outgrowth.workspace.commands.style_commands import set_style
+from outgrowth.workspace.commands.variant_commands import give_states
+
+
+def is_in_sight(window):
+    """Whether every cell is within the frame of the grid."""
+    grid, frame = window.grid, window.grid_bench.frame.viewport()
+    room = QRectF(frame.rect())
+    corner = grid.mapTo(frame, grid.rect().topLeft())
+    rects = [QRectF(c.rect.x, c.rect.y, c.rect.width, c.rect.height) for c in grid.cells]
+    return all(room.contains(rect.translated(corner.x(), corner.y())) for rect in rects)
+
+
+def settled(workspace):
+    for _ in range(3):
+        workspace.refresh_panels()
+        QApplication.processEvents()
+
+
+def test_a_part_that_grows_while_it_is_written_stays_in_sight(window, workspace):
+    window.activateWindow()
+    new_component(workspace)
+    draw(workspace, "text")
+    settled(workspace)
+    text_path = workspace.selection.path
+    window.run_action("words")
+    for letters in ("Board", " the night", " ferry to Skerry", " and Little Holm, by bicycle"):
+        QTest.keyClicks(QApplication.focusWidget(), letters)
+        settled(workspace)
+        assert is_in_sight(window)
+        rect, field = window.grid.rect_of_path(text_path), QApplication.focusWidget()
+        assert abs(field.x() - rect.x()) < 8 and field.width() >= rect.width() - 1
+    zoom = window.grid.zoom
+    QTest.keyClick(QApplication.focusWidget(), Qt.Key.Key_Return)
+    assert window.grid.zoom == zoom
+
+
+def test_the_bench_refits_when_an_axis_comes_and_goes(window, workspace):
+    new_component(workspace)
+    draw(workspace, "text")
+    set_style(workspace, {"content": words("Board now")})
+    settled(workspace)
+    before = window.grid.zoom
+    give_states(workspace)
+    settled(workspace)
+    assert is_in_sight(window) and window.grid.zoom < before
+    workspace.undo()
+    settled(workspace)
+    assert is_in_sight(window) and window.grid.zoom == before
+
+
+def test_who_looks_closer_is_left_alone(window, workspace):
+    new_component(workspace)
+    settled(workspace)
+    window.view.zoom(1.3)
+    zoom = window.grid.zoom
+    give_states(workspace)
+    settled(workspace)
+    assert window.grid.zoom == zoom
+
+
+def part(width, count):
+    values = tuple(AxisValue(f"v{n}", f"Value {n}") for n in range(count))
+    root = box("wide", text("t", "Sail", color="#14252B"), width=width, padding=(8, 8))
+    return Component("wide", "Wide", root, (Axis("a", "A", values, "v0"),))
+
+
+@pytest.mark.parametrize(
+    ("width", "count", "stacked"), [(340, 3, True), (340, 2, True), (60, 3, False), (60, 2, False)]
+)
+def test_values_are_stacked_where_that_shows_them_larger(window, workspace, width, count, stacked):
+    workspace.edit("add", lambda document: add_component(document, part(width, count)))
+    workspace.open("wide")
+    settled(workspace)
+    xs = {cell.rect.x for cell in window.grid.cells}
+    assert (len(xs) == 1) is stacked
+    assert is_in_sight(window)
+
+
+def test_how_somebody_laid_them_is_how_they_lie(window, workspace):
+    workspace.edit("add", lambda document: add_component(document, part(340, 3)))
+    workspace.open("wide")
+    lay(workspace, workspace.component, workspace.component.axes[0], "columns")
+    settled(workspace)
+    assert len({cell.rect.y for cell in window.grid.cells}) == 1
