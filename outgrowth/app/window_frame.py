@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from typing import Protocol, TypeVar
 
-from PyQt6.QtCore import QByteArray, Qt, pyqtSignal
+from PyQt6.QtCore import QByteArray, QSize, Qt, pyqtSignal
+from PyQt6.QtGui import QScreen
 from PyQt6.QtWidgets import (
     QApplication,
     QMainWindow,
@@ -66,6 +67,9 @@ _SHEETS = {
 
 # Px of the bench, however much stands beside it.
 _LEAST_BENCH = 320
+# How large a window begins where there is room, and px that its frame and title take around it.
+_USUAL = QSize(1280, 800)
+_FRAME, _TITLE = 4, 32
 
 
 class _FollowsTheme(Protocol):
@@ -73,6 +77,18 @@ class _FollowsTheme(Protocol):
 
 
 _Themed = TypeVar("_Themed", bound=_FollowsTheme)
+
+
+class BenchStack(QStackedWidget):
+    """The benches, of which one is seen: how small that may be is all that counts."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.currentChanged.connect(lambda _: self.updateGeometry())
+
+    def minimumSizeHint(self) -> QSize:
+        current = self.currentWidget()
+        return current.minimumSizeHint() if current is not None else QSize()
 
 
 class WindowFrame(QMainWindow):
@@ -104,7 +120,7 @@ class WindowFrame(QMainWindow):
         self._make_benches(workspace, theme)
         self.benches = {row.name: row for row in self._bench_rows()}
         self._build()
-        self.resize(1280, 800)
+        self.resize(*_first_size(self.screen()))
 
     def _make_panels(self, workspace: Workspace, theme: Theme) -> None:
         """What stands around the benches."""
@@ -170,7 +186,7 @@ class WindowFrame(QMainWindow):
     # --- building -----------------------------------------------------------------------
 
     def _build(self) -> None:
-        self.bench_stack = QStackedWidget()
+        self.bench_stack = BenchStack()
         for row in self.benches.values():
             self.bench_stack.addWidget(row.widget)
         left = QSplitter(Qt.Orientation.Vertical)
@@ -311,3 +327,12 @@ class WindowFrame(QMainWindow):
 def _is_px(size: object) -> bool:
     """Whether a kept size is one that a panel can have."""
     return type(size) is int and 0 <= size <= 16_384
+
+
+def _first_size(screen: QScreen | None) -> tuple[int, int]:
+    """How large a window begins, in px: within the screen that it is on, with its frame."""
+    room = screen.availableGeometry().size() if screen is not None else _USUAL
+    return (
+        min(_USUAL.width(), room.width() - 2 * _FRAME),
+        min(_USUAL.height(), room.height() - _TITLE - _FRAME),
+    )

@@ -2,11 +2,12 @@
 values are stacked where that shows them larger."""
 
 import pytest
-from PyQt6.QtCore import QRectF, Qt
+from PyQt6.QtCore import QRect, QRectF, Qt
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication
 
 from demo.drawing import box, text
+from outgrowth.app.window_frame import _first_size
 from outgrowth.core.document.records import Axis, AxisValue, Component
 from outgrowth.core.document.values import words
 from outgrowth.core.edits.tree.components import add_component
@@ -98,3 +99,60 @@ def test_how_somebody_laid_them_is_how_they_lie(window, workspace):
     lay(workspace, workspace.component, workspace.component.axes[0], "columns")
     settled(workspace)
     assert len({cell.rect.y for cell in window.grid.cells}) == 1
+
+
+# --- a window that fits -------------------------------------------------------------------------
+
+SIZES = [(1280, 688), (1366, 736), (1000, 688)]
+"""Of screens of 1280 x 720 and 1366 x 768 with a frame of 32 px, and a narrow one."""
+
+
+@pytest.mark.parametrize("size", SIZES)
+@pytest.mark.parametrize("drawer", [False, True], ids=["alone", "with the cue board"])
+def test_every_bench_and_drawer_fits_a_small_screen(window, workspace, size, drawer):
+    workspace.open("notice")
+    settled(workspace)
+    if drawer:
+        window.cue_board.toggle()
+    for name in window.benches:
+        window.view.show(name)
+        window.resize(*size)
+        QTest.qWait(5)
+        assert (window.width(), window.height()) == size, name
+        least = window.minimumSizeHint()
+        assert least.width() <= size[0] and least.height() <= size[1], name
+    assert window.status.geometry().bottom() <= window.height()
+    if drawer:
+        window.view.show("grid")
+        QTest.qWait(5)
+        assert window.cue_board.height() >= 200 and window.bench_stack.height() >= 200
+
+
+@pytest.mark.parametrize("width", [1000, 1100, 1280, 1600])
+@pytest.mark.parametrize("owner", ["button", "timetable-row", "notice", "fares"])
+def test_the_reach_is_never_cut(window, workspace, width, owner, qtbot):
+    workspace.open(owner)
+    workspace.select(())
+    window.resize(width, 700)
+    bar = window.reach_bar
+    settled(workspace)
+    qtbot.waitUntil(lambda: bar.reach_label.text() not in ("", "counting …"))
+    QTest.qWait(5)
+    words_width = bar.reach_label.sizeHint().width()
+    assert bar.reach_label.width() >= words_width, bar.reach_label.text()
+    assert bar.reach_label.geometry().right() <= bar.width()
+    lasts = [chip for chip in bar.chips.values() if chip.isVisible()]
+    assert all(chip.width() >= chip.sizeHint().width() for chip in lasts)
+
+
+def test_a_window_begins_within_its_screen(qapp):
+    class Screen:
+        def __init__(self, width, height):
+            self._room = QRect(0, 0, width, height)
+
+        def availableGeometry(self):
+            return self._room
+
+    assert _first_size(Screen(1920, 1080)) == (1280, 800)
+    assert _first_size(Screen(1280, 720)) == (1272, 684)
+    assert _first_size(None) == (1272, 764)

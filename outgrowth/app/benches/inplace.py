@@ -48,7 +48,7 @@ class InPlace(RichText):
         self._edited = workspace.selection
         workspace.selection_changed.connect(self._reselected)
         # The bench may have moved the text since.
-        workspace.panels_due.connect(self.typed.emit)
+        workspace.panels_due.connect(self._moved)
         self._look(inspection, theme)
 
     def _look(self, inspection: Inspection, theme: Theme) -> None:
@@ -102,6 +102,9 @@ class InPlace(RichText):
         if not self._finished and document is not None and document.isModified():
             self._workspace.drag(text_commands.words_edit(self._workspace, self.content))
             self.typed.emit()
+
+    def _moved(self) -> None:
+        self.typed.emit()
 
     def _reselected(self) -> None:
         """Something else is worked at, whoever saw to that: the words are said."""

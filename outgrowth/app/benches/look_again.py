@@ -135,7 +135,11 @@ class LookBench(AsideBench):
         side = QWidget()
         dress(side, "panel", "left")
         side.setFixedWidth(_DETAIL)
-        column = builders.column(side, (14, 12, 14, 12), 8)
+        page = builders.column(side, (0, 0, 0, 12), 8)
+        told = QWidget()
+        dress(told, "panel")
+        column = builders.column(told, (14, 12, 14, 0), 8)
+        page.addWidget(builders.scroll_area(told), 1)
         self.text = builders.label(wrap=True, plain=True)
         self.source = builders.label(tone="muted", wrap=True, plain=True)
         column.addWidget(self.text)
@@ -147,8 +151,10 @@ class LookBench(AsideBench):
         column.addWidget(self.then_title)
         column.addWidget(self.then, 1)
         column.addWidget(self._change_list())
-        column.addLayout(self._ends())
-        column.addLayout(self._waiving())
+        ends = builders.column(margins=(14, 0, 14, 0), spacing=8)
+        ends.addLayout(self._ends())
+        ends.addLayout(self._waiving())
+        page.addLayout(ends)
         return side
 
     def _change_list(self) -> QWidget:

@@ -17,6 +17,7 @@ from outgrowth.app.fields.choice import Segments
 from outgrowth.app.paint import Rasters
 from outgrowth.app.paint.trial_sheet import LaidSheet, SheetPainter, Tile, plan_of
 from outgrowth.app.theme import Theme, builders
+from outgrowth.app.theme.flow import FlowLayout
 from outgrowth.app.theme.sheet import dress
 from outgrowth.core.trials.sheet import TrialCell
 from outgrowth.workspace import Workspace
@@ -175,7 +176,7 @@ class TrialsBench(AsideBench):
     def _strip(self) -> QWidget:
         strip = QWidget()
         dress(strip, "panel", "bottom")
-        row = builders.row(strip, (12, 6, 12, 6), 12)
+        row = FlowLayout(strip, (12, 6, 12, 6), 12)
         self.faces = Segments(_FACES, "What is tried")
         self.faces.show_value("this")
         self.faces.edited.connect(self._choose_faces)
@@ -183,7 +184,6 @@ class TrialsBench(AsideBench):
         self.only_broken = QCheckBox("Only what breaks")
         self.only_broken.toggled.connect(lambda _: self.refresh())
         row.addWidget(self.only_broken)
-        row.addStretch(1)
         self.bring = builders.push_button("Bring rows of your own …", self.rows_asked, look="firm")
         self.save = builders.push_button("Save as a picture …", self.saved, look="firm")
         row.addWidget(self.bring)

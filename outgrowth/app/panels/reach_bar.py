@@ -3,16 +3,19 @@ before anything is changed."""
 
 from __future__ import annotations
 
+from itertools import product
+
 from immutables import Map
 from PyQt6.QtCore import QTimer
-from PyQt6.QtWidgets import QMenu, QToolButton, QWidget
+from PyQt6.QtGui import QResizeEvent
+from PyQt6.QtWidgets import QLabel, QMenu, QToolButton, QWidget
 
 from outgrowth.app.theme.builders import label, row, show_menu, tool_button
 from outgrowth.app.theme.sheet import dress, restyle
 from outgrowth.core.document.records import Axis
 from outgrowth.workspace import Workspace
 from outgrowth.workspace.measures import is_counted
-from outgrowth.workspace.views.reach_text import reach_text
+from outgrowth.workspace.views.reach_text import reach_texts
 
 _WAIT_MS = 120
 
@@ -35,7 +38,12 @@ class ReachBar(QWidget):
         self._row.addStretch()
         self.reach_label = label(name="What an edit will touch")
         self._row.addWidget(self.reach_label)
+        # How wide words are with what is bold in them.
+        self._gauge = QLabel(self)
+        self._gauge.hide()
         self.chips: dict[str, QToolButton] = {}
+        # Whether an axis that any value goes for is told by its name alone.
+        self._in_short = False
         self._axes: tuple[Axis, ...] | None = None
         self._said_of: object = None
         self._waiting = QTimer(self)
@@ -72,7 +80,8 @@ class ReachBar(QWidget):
         for axis in axes:
             value = axis.value(self._workspace.reach.get(axis.id, ""))
             chip = self.chips[axis.id]
-            chip.setText(f"{axis.name}: {value.name if value else 'any'}")
+            said = f"{axis.name}: {value.name if value else 'any'}"
+            chip.setText(axis.name if self._in_short and value is None else said)
             restyle(chip, "look", "held" if value else "firm")
         self._lead.setText("Edits reach" if component is not None else "Edits reach this screen")
         if component is not None and not axes:
@@ -136,4 +145,32 @@ class ReachBar(QWidget):
             self._waiting.start(0)
             return
         self._said_of = subject
-        self.reach_label.setText(reach_text(self._workspace, self._names))
+        self._say()
+
+    def _say(self) -> None:
+        """As much of it as there is room for; all of it when it is pointed at."""
+        texts = reach_texts(self._workspace, self._names)
+        for in_short, text in product((False, True), texts):
+            if self._in_short != in_short:
+                self._in_short = in_short
+                self._show_chips()
+            room = self._room_beside_chips()
+            self._gauge.setText(text)
+            wide = self._gauge.sizeHint().width()
+            if wide <= room:
+                break
+        lead = self._lead.sizeHint().width() + self._row.spacing()
+        self._lead.setVisible(wide + lead <= room or not self.chips)
+        self.reach_label.setText(text)
+        self.reach_label.setToolTip(texts[0])
+
+    def _room_beside_chips(self) -> int:
+        """Px that the chips leave for words."""
+        chips = sum(chip.sizeHint().width() for chip in self.chips.values())
+        chips += self._chip_row.spacing() * max(len(self.chips) - 1, 0)
+        return self.width() - 24 - 3 * self._row.spacing() - chips
+
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
+        super().resizeEvent(event)
+        if self._said_of is not None:
+            self._say()

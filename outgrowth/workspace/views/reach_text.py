@@ -17,15 +17,22 @@ from outgrowth.workspace.workspace import Workspace
 def reach_text(workspace: Workspace, names: tuple[str, ...]) -> str:
     """What an edit of these properties of the selection would touch, as rich text: variants,
     instances and screens of a component; on a screen, that it is only here."""
+    return reach_texts(workspace, names)[0]
+
+
+def reach_texts(workspace: Workspace, names: tuple[str, ...]) -> tuple[str, ...]:
+    """The same, and shorter and shorter for where there is less room."""
     if workspace.component is None:
-        return _on_screen(workspace)
+        return (_on_screen(workspace),)
     reached = measures.reached(workspace, names)
-    places = ""
-    if reached.instances:
-        instances = count_text(reached.instances, "instance")
-        places = f" · {instances} · {count_text(reached.screens, 'screen')}"
-    share = f"<b>{len(reached.variants)} of {reached.of}</b> variants"
-    return f"{_subject(workspace, names)}{share}{places}"
+    least = f"<b>{len(reached.variants)} of {reached.of}</b>"
+    share = f"{least} variants"
+    subject = _subject(workspace, names)
+    if not reached.instances:
+        return f"{subject}{share}", share, least
+    instances = count_text(reached.instances, "instance")
+    places = f"{share} · {instances} · {count_text(reached.screens, 'screen')}"
+    return f"{subject}{places}", places, f"{share} · {instances}", share, least
 
 
 def move_text(workspace: Workspace, ids: Sequence[str], box_id: str, copied: bool) -> str:

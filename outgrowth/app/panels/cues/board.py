@@ -32,6 +32,8 @@ from outgrowth.workspace.cue_options import movement_text, short_value_text
 from outgrowth.workspace.views.planned_movement import inner_parts, planned_movement
 
 # Finer than any slider has px.
+# Px that the curve and the graph need to be read; what is wider than the window is scrolled.
+_LEAST_HEIGHT = 220
 _STEPS = 1000
 # More is not read; the rest is counted.
 _MOST_TRACKS = 24
@@ -57,7 +59,8 @@ class CueBoard(QWidget):
         panes = QSplitter(Qt.Orientation.Horizontal)
         panes.setHandleWidth(1)
         panes.setChildrenCollapsible(False)
-        row.addWidget(panes)
+        row.addWidget(builders.scroll_area(panes))
+        self.setMinimumHeight(_LEAST_HEIGHT)
         frame = builders.scroll_area(self.graph)
         for pane in (frame, self.list, self._right()):
             panes.addWidget(pane)
