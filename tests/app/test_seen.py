@@ -8,9 +8,11 @@ from PyQt6.QtWidgets import QApplication
 
 from demo.drawing import box, text
 from outgrowth.app.window_frame import _first_size
+from outgrowth.core.color import contrast, parse
 from outgrowth.core.document.records import Axis, AxisValue, Component
 from outgrowth.core.document.values import words
 from outgrowth.core.edits.tree.components import add_component
+from outgrowth.core.edits.tree.drawing import DRAWN_KINDS
 from outgrowth.workspace.commands.axis_commands import lay
 from outgrowth.workspace.commands.create_commands import draw
 from outgrowth.workspace.commands.library_commands import new_component
@@ -156,3 +158,22 @@ def test_a_window_begins_within_its_screen(qapp):
     assert _first_size(Screen(1920, 1080)) == (1280, 800)
     assert _first_size(Screen(1280, 720)) == (1272, 684)
     assert _first_size(None) == (1272, 764)
+
+
+@pytest.mark.parametrize(
+    "ground", ["#FFFFFF", "#E3E7E4", "#8FA3AB", "#17252B", "#000000", "#B8452B"]
+)
+@pytest.mark.parametrize("kind", DRAWN_KINDS)
+def test_what_is_drawn_differs_from_what_it_lies_in(window, workspace, ground, kind):
+    new_component(workspace)
+    set_style(workspace, {"fill": parse(ground)})
+    draw(workspace, kind)
+    node = workspace.owner.root.children[0]
+    name = "color" if kind == "text" else "stroke" if kind == "line" else "fill"
+    least = 3.0 if kind in ("text", "line") else 1.12
+    assert contrast(node.style[name], parse(ground)) >= least
+    if kind == "box":
+        inner = workspace.selection.path[0]
+        draw(workspace, "box", (inner, None))
+        deeper = workspace.owner.root.children[0].children[0]
+        assert contrast(deeper.style["fill"], node.style["fill"]) >= 1.12

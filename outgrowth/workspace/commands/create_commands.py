@@ -2,17 +2,20 @@
 
 from __future__ import annotations
 
+from outgrowth.core.color import Color, over
 from outgrowth.core.document.records import (
     Document,
     Node,
     find,
+    lineage,
 )
 from outgrowth.core.document.values import Value
 from outgrowth.core.edits.at_reach import keep_to_reach, show_everywhere
 from outgrowth.core.edits.style.styles import set_properties
 from outgrowth.core.edits.tree import nodes
-from outgrowth.core.edits.tree.drawing import LEAST, DrawnKind, drawn_node, icon_node
-from outgrowth.core.resolve.ladder import Place
+from outgrowth.core.edits.tree.drawing import LEAST, DrawnKind, drawn_node, icon_node, told_apart
+from outgrowth.core.edits.tree.owners import PAPER
+from outgrowth.core.resolve.ladder import Place, value_at
 from outgrowth.workspace.commands import selection_commands, style_commands
 from outgrowth.workspace.commands.selection_commands import fresh_id
 from outgrowth.workspace.icon_set import Icon
@@ -32,9 +35,26 @@ def draw(
 ) -> bool:
     """Draws something in a box (`into`, else where the selection is); `point` is its place in
     px of that box, which counts where the box is free."""
+    into = into or selection_commands.insertion_point(workspace)
     node = drawn_node(drawn_kind, fresh_id(drawn_kind), size)
+    if into is not None:
+        node = told_apart(node, ground_of(workspace, into[0]))
     article = "an" if drawn_kind[0] in "aeiou" else "a"
     return put(workspace, node, f"draw {article} {drawn_kind}", into, point)
+
+
+def ground_of(workspace: Workspace, box_id: str) -> Color:
+    """The plain colour that a box stands for as a ground: its own, or of what it lies in; paper
+    where none has one."""
+    owner = workspace.owner
+    line = lineage(owner.root, box_id) if owner is not None else ()
+    for box in reversed(line):
+        path = () if owner is None or box is owner.root else (box.id,)
+        place = Place(workspace.selection.owner, path, workspace.selection.variant)
+        fill = value_at(workspace.document, place, "fill")
+        if isinstance(fill, Color) and fill.alpha > 0:
+            return over(fill, PAPER)
+    return PAPER
 
 
 def place_icon(workspace: Workspace, icon: Icon, solid: bool = False) -> bool:
@@ -45,7 +65,11 @@ def place_icon(workspace: Workspace, icon: Icon, solid: bool = False) -> bool:
     if chosen is not None and chosen.kind == "shape" and chosen.style.get("path"):
         values: dict[str, Value] = {"path": path, "path-size": 256.0, "path-height": 0.0}
         return workspace.edit(f"show {icon.name}", style_commands.style_edit(workspace, values))
-    return put(workspace, icon_node(fresh_id("icon"), icon.name, path), f"place {icon.name}")
+    into = selection_commands.insertion_point(workspace)
+    node = icon_node(fresh_id("icon"), icon.name, path)
+    if into is not None:
+        node = told_apart(node, ground_of(workspace, into[0]))
+    return put(workspace, node, f"place {icon.name}", into)
 
 
 def put(

@@ -4,12 +4,15 @@ from __future__ import annotations
 
 from typing import Literal, get_args
 
-from outgrowth.core.color import Color
+import msgspec
+
+from outgrowth.core.color import Color, contrast, darkened
+from outgrowth.core.color.convert import luminance
 from outgrowth.core.document.properties import FAMILY_MEMBERS, INK, NodeKind
 from outgrowth.core.document.records import Node
 from outgrowth.core.document.values import Value, fixed, words
 from outgrowth.core.edits.tree.nodes import new_node
-from outgrowth.core.edits.tree.owners import GROUND
+from outgrowth.core.edits.tree.owners import GROUND, PAPER
 
 DrawnKind = Literal["box", "text", "ellipse", "ring", "line"]
 DRAWN_KINDS: tuple[DrawnKind, ...] = get_args(DrawnKind)
@@ -21,6 +24,9 @@ _SIZES: dict[DrawnKind, tuple[float, float]] = {
     "ring": (40.0, 40.0),
     "line": (96.0, 2.0),
 }
+# Contrast with what lies behind from which on a box is told from it, and how much darker one is
+# that is not.
+_TOLD_APART, _STEP = 1.12, 0.1
 LEAST = 3.0
 """Px below which a drag is no size."""
 
@@ -55,6 +61,25 @@ def drawn_node(
         least = 2.0 if drawn_kind == "line" else 1.0
         style |= {"width": fixed(max(wide, 1.0)), "height": fixed(max(high, least))}
     return new_node(node_id, drawn_kind, kind_of(drawn_kind), style)
+
+
+def told_apart(node: Node, ground: Color) -> Node:
+    """A new node that is seen on a ground: words and lines dark or light, a box or shape of the
+    ground's own colour a little darker, or lighter where that is dark."""
+    name = "color" if node.kind == "text" else "stroke" if "stroke" in node.style else "fill"
+    value = node.style.get(name)
+    if not isinstance(value, Color):
+        return node
+    if value == INK:
+        ink = value if contrast(value, ground) >= contrast(GROUND, ground) else PAPER
+        return node if ink is value else _colored(node, name, ink)
+    if contrast(value, ground) >= _TOLD_APART:
+        return node
+    return _colored(node, name, darkened(ground, _STEP if luminance(ground) > 0.2 else -_STEP))
+
+
+def _colored(node: Node, name: str, color: Color) -> Node:
+    return msgspec.structs.replace(node, style=node.style.set(name, color))
 
 
 def icon_node(node_id: str, name: str, path: str, side: float = 24.0) -> Node:
