@@ -35,7 +35,7 @@ from outgrowth.core.geometry.rect import union
 from outgrowth.core.geometry.snapping import Guide, distances
 from outgrowth.core.layout.rectangles import locate_some
 from outgrowth.core.motion.view import View
-from outgrowth.core.resolve.ladder import Place, inspect
+from outgrowth.core.resolve.ladder import Inspection, Place, inspect
 from outgrowth.core.runtime.hit import hit
 from outgrowth.workspace import Workspace
 from outgrowth.workspace.commands import (
@@ -211,14 +211,13 @@ class Bench(QWidget):
         texts = text_commands.texts_in(workspace) if text is None else (text,)
         if not texts:
             return False
-        before = workspace.selection.paths
-        workspace.select(texts[0])
-        place = workspace.place
-        inspection = inspect(workspace.document, place) if place is not None else None
+        inspection = self._inspected(texts[0])
         self.reveal(texts[0])
         rect = self.rect_of_path(texts[0])
         if rect is None or inspection is None:
             return False
+        before = workspace.selection.paths
+        workspace.select(texts[0])
         self.words = field = InPlace(self, workspace, self._theme, inspection)
         field.finished.connect(partial(self._words_said, texts[0], before))
         field.typed.connect(partial(self._follow_words, field, texts[0]))
@@ -390,10 +389,9 @@ class Bench(QWidget):
         """From a box to its first child, into an instance, or into words: those of a text, and of
         an instance that has no others."""
         workspace = self._workspace
-        place = workspace.place
-        inspection = inspect(workspace.document, place) if place is not None else None
-        has_inside = inspection is None or inspection.node.kind != "text"
-        if not has_inside or (inspection is not None and inspection.instance is not None):
+        path = workspace.selection.path
+        inspection = self._inspected(path) if path is not None else None
+        if inspection is not None and (inspection.instance or inspection.node.kind == "text"):
             texts = text_commands.texts_in(workspace)
             if len(texts) == 1:
                 return self.edit_words(texts[0])
@@ -401,10 +399,13 @@ class Bench(QWidget):
 
     def is_text(self, path: Path, variant: Variant | None = None) -> bool:
         """Whether what lies at a path is a text, in a variant or the one at hand."""
-        selection = self._workspace.selection
-        place = Place(selection.owner, path, selection.variant if variant is None else variant)
-        inspection = inspect(self._workspace.document, place)
+        inspection = self._inspected(path, variant)
         return inspection is not None and inspection.node.kind == "text"
+
+    def _inspected(self, path: Path, variant: Variant | None = None) -> Inspection | None:
+        selection = self._workspace.selection
+        shown = selection.variant if variant is None else variant
+        return inspect(self._workspace.document, Place(selection.owner, path, shown))
 
     # --- dropping ---------------------------------------------------------------------------
 

@@ -47,8 +47,8 @@ class FourField(QWidget):
     def __init__(self, names: tuple[str, ...], title: str, theme: Theme) -> None:
         super().__init__()
         self.line = FourLine(names, title)
-        for signal in ("edited_four", "dragged_four"):
-            getattr(self.line, signal).connect(getattr(self, signal.removesuffix("_four")))
+        self.line.edited_four.connect(self.edited)
+        self.line.dragged_four.connect(self.dragged)
         self.line.dropped.connect(self.dropped)
         self.line.cancelled.connect(self.cancelled)
         self.line.failed.connect(self.failed)

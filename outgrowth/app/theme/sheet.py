@@ -38,8 +38,6 @@ QLineEdit, QComboBox { background: $field; border: 1px solid $hairline; border-r
   selection-color: $field; }
 QLineEdit:focus, QComboBox:focus { border: 2px solid $slate; padding: 0 5px; min-height: 22px;
   max-height: 22px; }
-QLineEdit[problem="true"] { border: 2px solid $problem; padding: 0 5px; min-height: 22px;
-  max-height: 22px; }
 QLineEdit:disabled { color: $muted; background: $panel; }
 QComboBox::drop-down { border: none; width: 18px; }
 QComboBox::down-arrow { image: none; }
