@@ -177,3 +177,11 @@ def test_what_is_drawn_differs_from_what_it_lies_in(window, workspace, ground, k
         draw(workspace, "box", (inner, None))
         deeper = workspace.owner.root.children[0].children[0]
         assert contrast(deeper.style["fill"], node.style["fill"]) >= 1.12
+
+
+def test_the_bar_counts_what_is_selected_on_a_screen(window, workspace):
+    workspace.open("fares")
+    paths = tuple((node.id,) for node in workspace.owner.root.children[:3])
+    workspace.select_all(paths)
+    settled(workspace)
+    assert window.reach_bar.reach_label.text() == "<b>3</b> parts, only here"

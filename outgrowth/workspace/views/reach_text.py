@@ -63,6 +63,9 @@ def _on_screen(workspace: Workspace) -> str:
     path = workspace.selection.path
     if path is None or workspace.screen is None:
         return ""
+    count = len(workspace.selection.paths)
+    if count > 1:
+        return f"<b>{count}</b> parts, only here"
     located = measures.located(workspace)
     if located is not None and located.scene.component:
         return "<b>1</b> instance, only here"
