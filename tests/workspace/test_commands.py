@@ -139,7 +139,7 @@ def test_a_rule_is_gone_to_aimed_and_deleted(workspace):
     assert workspace.reach == rule.when
     workspace.set_reach(Map())
     count = len(workspace.component.rules)
-    rule_commands.delete(workspace, workspace.component, rule)
+    rule_commands.delete(workspace, workspace.component, (rule,))
     assert len(workspace.component.rules) == count - 1
 
 

@@ -73,8 +73,11 @@ class Rules(SheetPanel):
 
     def _rule(self, component: Component, row: RuleRow) -> QWidget:
         first, second = row.texts
-        text = label(f"{first}<br>{second} · <b>{row.value}</b>", wrap=True)
-        arguments = self._workspace, component, row.rule
+        tone = "muted" if row.idle else ""
+        text = label(f"{first}<br>{second} · <b>{row.value}</b>", wrap=True, tone=tone)
+        if row.idle:
+            text.setText(f"{first}<br>{second} · <s>{row.value}</s><br><i>{row.idle}</i>")
+        arguments = self._workspace, component, row.rules
         return line(
             text,
             ("edit", partial(self._edit, component, row.rule)),

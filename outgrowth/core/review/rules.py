@@ -10,28 +10,22 @@ from functools import partial
 from outgrowth.core.document.properties import row_of
 from outgrowth.core.document.records import Component, Document, Owner, Path, Rule, find, walk
 from outgrowth.core.document.values import FromProperty, Shift, Value
-from outgrowth.core.document.variants import (
-    condition_text,
-    holds,
-    in_cascade_order,
-    offered,
-    variants,
-)
+from outgrowth.core.document.variants import condition_text
 from outgrowth.core.edits.all_values import stated_values
 from outgrowth.core.edits.style.styles import put_back
 from outgrowth.core.edits.variants.rules import (
     EqualRules,
     equal_rules,
     make_one,
+    never_winning,
     remove_rule,
-    what_is_gone,
 )
 from outgrowth.core.memo import ByIdentity
 from outgrowth.core.resolve.ladder import Place, inspect
 from outgrowth.core.review.finding import Finding, Mend
 from outgrowth.core.review.gone import gone_rules
 from outgrowth.core.review.kinds import finding
-from outgrowth.core.review.views import MOST_VARIANTS, ReviewContext, part_called
+from outgrowth.core.review.views import ReviewContext, part_called
 
 
 def rule_findings(context: ReviewContext, owner: Owner) -> Iterator[Finding]:
@@ -45,26 +39,7 @@ def rule_findings(context: ReviewContext, owner: Owner) -> Iterator[Finding]:
 
 
 def _idle(document: Document, component: Component) -> Iterator[Finding]:
-    views = [v for v in variants(component) if offered(component, v)]
-    if len(views) > MOST_VARIANTS:
-        return
-    ordered = in_cascade_order(component)
-    for number, rule in enumerate(ordered):
-        if what_is_gone(document, component, rule):
-            continue
-        about = (rule.node, rule.property)
-        later = [
-            rival
-            for rival in ordered[number + 1 :]
-            if (rival.node, rival.property) == about and not isinstance(rival.value, Shift)
-        ]
-        winning = [
-            view
-            for view in views
-            if holds(rule.when, view) and not any(holds(rival.when, view) for rival in later)
-        ]
-        if winning:
-            continue
+    for rule in never_winning(document, component):
         condition = condition_text(component, rule.when)
         part = part_called(document, component, rule.node)
         text = (

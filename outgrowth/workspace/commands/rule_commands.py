@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
-from outgrowth.core.document.properties import row_of
-from outgrowth.core.document.records import Component, Rule
+from collections.abc import Sequence
+
+from outgrowth.core.document.properties import FAMILY_OF, family_label, row_of
+from outgrowth.core.document.records import Component, Document, Rule
 from outgrowth.core.edits.variants import rules
 from outgrowth.workspace.workspace import Workspace
 
@@ -26,18 +28,31 @@ def join(workspace: Workspace, group: rules.EqualRules) -> None:
         )
 
 
-def aim(workspace: Workspace, component: Component, rule: Rule) -> None:
-    """Lets a rule hold at the present reach instead of its own."""
+def aim(workspace: Workspace, component: Component, those: Sequence[Rule]) -> None:
+    """Lets rules hold at the present reach instead of their own."""
     reach = workspace.reach
-    workspace.edit(
-        f"aim {row_of(rule.property).label.lower()}",
-        lambda document: rules.aim_rule(document, component.id, rule, reach),
-    )
+
+    def change(document: Document) -> Document:
+        for rule in those:
+            document = rules.aim_rule(document, component.id, rule, reach)
+        return document
+
+    workspace.edit(f"aim {_called(those)}", change)
 
 
-def delete(workspace: Workspace, component: Component, rule: Rule) -> None:
-    """Takes a rule out."""
-    workspace.edit(
-        f"delete the rule for {row_of(rule.property).label.lower()}",
-        lambda document: rules.remove_rule(document, component.id, rule),
-    )
+def delete(workspace: Workspace, component: Component, those: Sequence[Rule]) -> None:
+    """Takes rules out."""
+
+    def change(document: Document) -> Document:
+        for rule in those:
+            document = rules.remove_rule(document, component.id, rule)
+        return document
+
+    workspace.edit(f"delete the rule for {_called(those)}", change)
+
+
+def _called(those: Sequence[Rule]) -> str:
+    """What rules of one line are about."""
+    name = those[0].property
+    called = family_label(FAMILY_OF[name]) if len(those) > 1 else row_of(name).label
+    return called.lower()

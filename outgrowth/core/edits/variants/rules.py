@@ -10,13 +10,21 @@ from immutables import Map
 
 from outgrowth.core.document.properties import CHOICE
 from outgrowth.core.document.records import Component, Document, Owner, Rule
-from outgrowth.core.document.values import Value
-from outgrowth.core.document.variants import condition_text
+from outgrowth.core.document.values import Shift, Value
+from outgrowth.core.document.variants import (
+    condition_text,
+    holds,
+    in_cascade_order,
+    offered,
+    variants,
+)
 from outgrowth.core.edits.style.styles import with_rules
 from outgrowth.core.edits.tree.components import component_of
 from outgrowth.core.edits.tree.naming import check_value, stands_at
 from outgrowth.core.edits.tree.trees import with_owner
 from outgrowth.core.refusal import Refusal
+
+_MOST_LOOKED_AT = 600
 
 
 class EqualRules(NamedTuple):
@@ -74,6 +82,31 @@ def make_one(document: Document, component_id: str, group: EqualRules) -> Docume
     left = tuple(r for r in component.rules if r not in group.rules)
     smaller = msgspec.structs.replace(component, rules=left)
     return with_owner(document, with_rules(smaller, [group.one]))
+
+
+def never_winning(document: Document, component: Component) -> list[Rule]:
+    """The rules that no offered variant shows, since others say the same of it wherever they
+    hold; rules that name what is gone apart. None are told of a component with more variants
+    than can be looked at."""
+    views = [v for v in variants(component) if offered(component, v)]
+    if len(views) > _MOST_LOOKED_AT:
+        return []
+    ordered = in_cascade_order(component)
+    idle: list[Rule] = []
+    for number, rule in enumerate(ordered):
+        later = [
+            rival
+            for rival in ordered[number + 1 :]
+            if (rival.node, rival.property) == (rule.node, rule.property)
+            and not isinstance(rival.value, Shift)
+        ]
+        wins = any(
+            holds(rule.when, view) and not any(holds(rival.when, view) for rival in later)
+            for view in views
+        )
+        if not wins and not what_is_gone(document, component, rule):
+            idle.append(rule)
+    return idle
 
 
 def what_is_gone(document: Document, owner: Owner, rule: Rule) -> str:
