@@ -8,6 +8,7 @@ from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QAbstractButton, QApplication, QLabel, QLineEdit
 
 from outgrowth.app.dialogs.rename import RenameDialog
+from outgrowth.app.fields.words import WordsField
 from outgrowth.core.document.records import find, walk
 from outgrowth.core.document.values import words
 from outgrowth.core.edits.tree.components import rename_owner
@@ -327,3 +328,33 @@ def test_components_and_screens_are_put_into_another_order_by_drag(window, works
     dict(window.library._commands(row))["Earlier"]()
     workspace.refresh_panels()
     assert order()[-2] == screens[0]
+
+
+def refused(window, field, typed):
+    """Types a name that can't be, and gives what the field shows then."""
+    field.setFocus()
+    field.selectAll()
+    QTest.keyClicks(field, typed)
+    QTest.keyClick(field, Qt.Key.Key_Return)
+    QApplication.processEvents()
+    return field.text()
+
+
+@pytest.mark.parametrize("sheet", ["Axes", "Properties", "tokens"])
+def test_a_refused_name_leaves_its_field_and_is_said(window, workspace, sheet):
+    window.activateWindow()
+    workspace.open("button")
+    if sheet == "tokens":
+        window.view.show("tokens")
+        field, taken = window.tokens.names["color.sea"], "color.paper"
+    else:
+        window.sheet_tabs.choose(sheet)
+        component = workspace.component
+        those = component.axes if sheet == "Axes" else component.properties
+        panel = window.axes if sheet == "Axes" else window.opened
+        fields = panel.findChildren(WordsField)
+        field = next(f for f in fields if f.text() == those[0].name)
+        taken = "   "
+    before, shown = workspace.document, field.text()
+    assert refused(window, field, taken) == shown
+    assert workspace.document is before and window.status.message.text().startswith("!")

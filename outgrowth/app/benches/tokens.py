@@ -169,7 +169,7 @@ class TokensBench(AsideBench):
         name = WordsField(f"Name of the token {path}")
         name.show_value(path)
         name.setMinimumWidth(150)
-        name.edited.connect(partial(self._rename, path))
+        name.renames(partial(token_commands.rename, self._workspace, path))
         self.names[path] = name
         grid.addWidget(name, row, 0)
         for n, mode in enumerate(("", *document.modes)):
@@ -269,10 +269,6 @@ class TokensBench(AsideBench):
 
     def _try(self, path: str, mode: str, value: Value) -> None:
         token_commands.try_value(self._workspace, path, mode, value)
-
-    def _rename(self, path: str, new: str) -> None:
-        if not token_commands.rename(self._workspace, path, new):
-            self.names[path].setText(path)
 
     def attend_to(self, path: str) -> None:
         """Brings a token into sight, its name ready to be typed."""

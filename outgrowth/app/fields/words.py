@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+
 from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtGui import QFocusEvent, QKeyEvent
 
@@ -33,6 +35,16 @@ class WordsField(ValueLine):
             self.setText(self._shown_text)
             if len(self._shown_text) > _LONG and not self.hasFocus():
                 self.setCursorPosition(0)  # the beginning says more than the end
+
+    def renames(self, rename: Callable[[str], bool]) -> None:
+        """Lets what is typed be done by `rename`; where that refuses, what there is is shown
+        again."""
+
+        def renamed(text: str) -> None:
+            if not rename(text):
+                self.show_value(self._shown_text)
+
+        self.edited.connect(renamed)
 
     def _commit(self) -> None:
         if self.isModified():

@@ -71,7 +71,7 @@ class Properties(SheetPanel):
     ) -> None:
         name = WordsField(f"Name of {prop.name}")
         name.show_value(prop.name)
-        name.edited.connect(partial(self._rename, component.id, prop))
+        name.renames(partial(property_commands.rename, self._workspace, component.id, prop))
         setting = len(properties.setters(self._workspace.document, component.id, prop.id))
         removal = f"remove, {setting} set it" if setting else "remove"
         layout.addWidget(
@@ -191,9 +191,3 @@ class Properties(SheetPanel):
                     )
                 )
         return menu
-
-    # --- what is done -----------------------------------------------------------------------
-
-    def _rename(self, owner: str, prop: ComponentProperty, name: str) -> None:
-        if not property_commands.rename(self._workspace, owner, prop, name):
-            self.rebuild()

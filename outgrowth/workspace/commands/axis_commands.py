@@ -30,17 +30,17 @@ def laying_of(component: Component, axis: Axis) -> str:
     )
 
 
-def rename(workspace: Workspace, component: Component, axis: Axis, name: str) -> None:
-    """Names an axis."""
-    workspace.edit("rename an axis", axis_edit(axes.rename_axis, component, axis, name))
+def rename(workspace: Workspace, component: Component, axis: Axis, name: str) -> bool:
+    """Names an axis; whether it was done."""
+    return workspace.edit("rename an axis", axis_edit(axes.rename_axis, component, axis, name))
 
 
 def rename_value(
     workspace: Workspace, component: Component, axis: Axis, value: AxisValue, name: str
-) -> None:
-    """Names a value of an axis."""
+) -> bool:
+    """Names a value of an axis; whether it was done."""
     edit = axis_edit(axes.rename_value, component, axis, value.id, name)
-    workspace.edit("rename a value", edit)
+    return workspace.edit("rename a value", edit)
 
 
 def add(workspace: Workspace, text: str) -> bool:
