@@ -157,6 +157,8 @@ def test_the_wheel_scrolls_a_list_in_live_and_the_title_stays(window, workspace)
         return next(at.rect.y for at in locate(*runtime.view(), "c") if at.names[-1] == name)
 
     edge = top("sailings")
+    if stage.size_button.isVisible():
+        stage.switch_size()
     zoom, corner = stage.frame_of()
     where = QPointF(corner.x() + 100 * zoom, corner.y() + (edge + 60) * zoom)
     before = top("07:10 Berth 2")

@@ -185,3 +185,25 @@ def test_the_bar_counts_what_is_selected_on_a_screen(window, workspace):
     workspace.select_all(paths)
     settled(workspace)
     assert window.reach_bar.reach_label.text() == "<b>3</b> parts, only here"
+
+
+def test_live_shows_a_tall_screen_whole_and_at_its_working_size_at_a_press(window, workspace, hand):
+    workspace.open("fares")
+    settled(workspace)
+    stage = window.live.stage
+    height = stage.playback.runtime.target_placed.height
+    zoom, corner = stage.frame_of()
+    assert corner.y() >= 0 and corner.y() + height * zoom <= stage.height()
+    assert stage.size_button.isVisible() and stage.size_button.accessibleName()
+    hand.click(stage.size_button)
+    large, _ = stage.frame_of()
+    assert large > 0.7 and stage.size_button.text() == "whole"
+    workspace.open("boarding")
+    settled(workspace)
+    assert stage.frame_of()[0] < 0.5, "each screen for itself"
+    workspace.open("fares")
+    settled(workspace)
+    assert stage.frame_of()[0] == large
+    workspace.open("button")
+    settled(workspace)
+    assert not stage.size_button.isVisible() and stage.frame_of()[0] == 1.0

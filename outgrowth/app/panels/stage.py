@@ -21,6 +21,7 @@ from outgrowth.app.benches.handles import draw_number
 from outgrowth.app.paint import Rasters
 from outgrowth.app.paint.backing import Backing, Shot
 from outgrowth.app.theme import Theme
+from outgrowth.app.theme.builders import tool_button
 from outgrowth.core.layout.rectangles import locate
 from outgrowth.core.paint import draw
 from outgrowth.core.runtime.script import ScriptAct
@@ -81,6 +82,13 @@ class Stage(QWidget):
         self._pulled = ""
         self._pointer = QPointF()
         self._scrolled = 0.0
+        # The screens that are seen at their working size; a tall one is seen whole at first.
+        self._large: set[str] = set()
+        self.size_button = tool_button(
+            self.switch_size, look="firm", tip="The whole screen, or as large as its width fits"
+        )
+        self.size_button.setParent(self)
+        self.size_button.hide()
         self._ticking = QTimer(self)
         self._ticking.setTimerType(Qt.TimerType.PreciseTimer)
         self._ticking.timeout.connect(self.playback.tick)
@@ -101,6 +109,7 @@ class Stage(QWidget):
     def _follow(self) -> None:
         # A method of the widget, not the playback's own: Qt forgets it when the widget goes.
         self.playback.follow()
+        self._offer_size()
 
     # --- time -----------------------------------------------------------------------------
 
@@ -132,17 +141,53 @@ class Stage(QWidget):
 
     def frame_of(self) -> tuple[float, QPointF]:
         """The scale at which the subject is shown, and its corner in the widget. It fits the
-        width; what is higher than the room is scrolled."""
+        width; what is higher than the room is scrolled, a screen at its working size only."""
         if self.playback.runtime is None:
             return 1.0, QPointF()
         placed = self.playback.runtime.target_placed
-        room_x, room_y = self.width() - 2 * _MARGIN, self.height() - 2 * _MARGIN
-        zoom = max(min(room_x / max(placed.width, 1), 1.0), 0.02)
+        room_y = self.height() - 2 * _MARGIN
+        zoom = self._working_size()
+        if self._is_tall() and self.playback.runtime.shown_owner not in self._large:
+            zoom = max(room_y / placed.height, 0.02)
         left = round((self.width() - placed.width * zoom) / 2)
         spare = room_y - placed.height * zoom
         self._scrolled = min(max(self._scrolled, 0.0), max(-spare, 0.0))
         top = _MARGIN + spare / 2 if spare >= 0 else _MARGIN - self._scrolled
         return zoom, QPointF(left, round(top))
+
+    def _working_size(self) -> float:
+        """The scale at which the subject is as wide as the room, or as it is."""
+        runtime = self.playback.runtime
+        wide = runtime.target_placed.width if runtime is not None else 1.0
+        return max(min((self.width() - 2 * _MARGIN) / max(wide, 1.0), 1.0), 0.02)
+
+    def _is_tall(self) -> bool:
+        """Whether a screen runs that is higher than the room at its working size."""
+        runtime = self.playback.runtime
+        if runtime is None or runtime.shown_owner not in self._workspace.document.screens:
+            return False
+        height = runtime.target_placed.height * self._working_size()
+        return height > self.height() - 2 * _MARGIN + 1
+
+    def switch_size(self) -> None:
+        """A tall screen at its working size, or whole again."""
+        if self.playback.runtime is not None:
+            self._large ^= {self.playback.runtime.shown_owner}
+            self._offer_size()
+            self.update()
+
+    def _offer_size(self) -> None:
+        """The button stands in a corner where there are two sizes to choose from."""
+        runtime = self.playback.runtime
+        is_tall = self._is_tall()
+        if is_tall and runtime is not None:
+            is_large = runtime.shown_owner in self._large
+            self.size_button.setText("whole" if is_large else f"{self._working_size() * 100:.0f} %")
+            about = "Live: the whole screen" if is_large else "Live: the screen at its working size"
+            self.size_button.setAccessibleName(about)
+            self.size_button.adjustSize()
+            self.size_button.move(8, self.height() - self.size_button.height() - 8)
+        self.size_button.setVisible(is_tall)
 
     def wheelEvent(self, event: QWheelEvent | None) -> None:
         """Scrolls the box under the pointer; where none goes further, the whole."""
@@ -349,4 +394,5 @@ class Stage(QWidget):
         self.update()
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:
+        self._offer_size()
         self.update()
