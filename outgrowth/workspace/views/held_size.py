@@ -14,17 +14,18 @@ _ENDS = {"width": ("left", "right"), "height": ("top", "bottom")}
 _PINS = {"width": "pin-x", "height": "pin-y"}
 
 
-def held_text(workspace: Workspace, inspection: Inspection, name: str) -> str:
-    """What a part's width or height comes to and what holds it there, where that is another than
-    was typed: “is 32: its padding”. Empty where it is as it says, or where nobody typed one."""
-    size, measured = inspection.value(name), measures.measured(workspace)
-    located = measures.located(workspace)
-    if not isinstance(size, Size) or measured is None or located is None:
-        return ""
-    across = name == "width"
-    now, room = (measured[0], measured[2]) if across else (measured[1], measured[3])
-    wanted = _wanted(size, room)
+def held_text(
+    workspace: Workspace, inspection: Inspection, name: str, now: float, room: float
+) -> str:
+    """What the selected part's width or height comes to (`now`, in `room` px of what holds it) and
+    what holds it there, where that is another than was typed: “is 32: its padding”. Empty where
+    it is as it says, or where nobody typed one."""
+    size = inspection.value(name)
+    wanted = _wanted(size, room) if isinstance(size, Size) else None
     if wanted is None or abs(now - wanted) <= _SAME:
+        return ""
+    located = measures.located(workspace)
+    if located is None:
         return ""
     style = located.scene.layout.style
     reason = _holding(style, name, now, room, now > wanted)

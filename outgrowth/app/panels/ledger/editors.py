@@ -260,7 +260,10 @@ class Editors:
             px = measured[side] if measured is not None else None
             room = measured[side + 2] if measured is not None else 0.0
             size = value if isinstance(value, Size) else None
-            field.show_value(size, px, room, held_text(self._workspace, inspection, row.name))
+            held = ""
+            if px is not None:
+                held = held_text(self._workspace, inspection, row.name, px, room)
+            field.show_value(size, px, room, held)
 
         label = DragLabel(row.label, field.number)
         return Editor((row.name,), row.label, (label, field), show, row.help)
