@@ -14,7 +14,7 @@ from outgrowth.app.fields.choice import Segments
 from outgrowth.app.paint import Rasters
 from outgrowth.app.theme import Theme, builders
 from outgrowth.app.theme.sheet import dress
-from outgrowth.core.document.records import Axis
+from outgrowth.core.document.records import Axis, Component
 from outgrowth.core.document.variants import laid
 from outgrowth.workspace import Workspace
 
@@ -68,7 +68,7 @@ class GridBench(QWidget):
         owner = self._workspace.selection.owner
         if owner != self._shown_owner and self._workspace.component is not None:
             self._shown_owner = owner
-            self._axes = None
+            self._axes = _axes_of(self._workspace.component)
             self.fit()
 
     def _show_chips(self) -> None:
@@ -115,12 +115,11 @@ class GridBench(QWidget):
         component = self._workspace.component
         if component is None or self.grid.gestures.busy:
             return
-        axes = tuple((axis.id, len(axis.values)) for axis in component.axes), component.columns
-        before, self._axes = self._axes, axes
+        before, self._axes = self._axes, _axes_of(component)
         if self.grid.zoom != self._fitted:
             return
         room = self.frame.width(), self.frame.height()
-        if axes != before or (self._fitted > 1.0 and not self.grid.laid.fits(*room)):
+        if self._axes != before or (self._fitted > 1.0 and not self.grid.laid.fits(*room)):
             self.fit()
         elif self.grid.laid.fits(*room) and not self.grid.laid.is_in_sight(*room):
             self.grid.center()
@@ -140,3 +139,8 @@ class GridBench(QWidget):
             half = viewport.width() // 2, viewport.height() // 2
             self.frame.ensureVisible(round(x), round(y), *half)
         self.zoomed.emit()
+
+
+def _axes_of(component: Component) -> object:
+    """What decides how many cells there are, and how they lie."""
+    return tuple((axis.id, len(axis.values)) for axis in component.axes), component.columns
