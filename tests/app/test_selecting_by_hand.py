@@ -2,7 +2,8 @@
 
 import pytest
 from immutables import Map
-from PyQt6.QtCore import QPointF, Qt
+from PyQt6.QtCore import QEvent, QPointF, Qt
+from PyQt6.QtGui import QMouseEvent
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication
 
@@ -15,6 +16,7 @@ from outgrowth.workspace.commands.part_menu import _PARTS
 from outgrowth.workspace.commands.style_commands import set_style
 from outgrowth.workspace.commands.text_commands import texts_in
 
+ALT = Qt.KeyboardModifier.AltModifier
 CONTROL, SHIFT = Qt.KeyboardModifier.ControlModifier, Qt.KeyboardModifier.ShiftModifier
 
 
@@ -174,15 +176,17 @@ def test_what_has_no_words_says_so(window, workspace):
 
 def alt_pull(canvas, start, by):
     """Drags with Alt held."""
-    canvas.copy_wanted = lambda: True
-    try:
-        QTest.mousePress(canvas, Qt.MouseButton.LeftButton, pos=start.toPoint())
-        for share in (0.3, 0.7, 1.0):
-            QTest.mouseMove(canvas, (start + by * share).toPoint())
-            QApplication.processEvents()
-        QTest.mouseRelease(canvas, Qt.MouseButton.LeftButton, pos=(start + by).toPoint())
-    finally:
-        del canvas.copy_wanted
+    kinds = QEvent.Type
+    shares = ((kinds.MouseButtonPress, 0.0), (kinds.MouseMove, 0.3), (kinds.MouseMove, 0.7),
+              (kinds.MouseMove, 1.0), (kinds.MouseButtonRelease, 1.0))  # fmt: skip
+    for kind, share in shares:
+        at = start + by * share
+        left = Qt.MouseButton.LeftButton
+        button = Qt.MouseButton.NoButton if kind == kinds.MouseMove else left
+        down = Qt.MouseButton.NoButton if kind == kinds.MouseButtonRelease else left
+        event = QMouseEvent(kind, at, canvas.mapToGlobal(at), button, down, ALT)
+        QApplication.sendEvent(canvas, event)
+        QApplication.processEvents()
 
 
 def test_alt_and_a_drag_copy_in_a_row_with_its_gap(window, workspace, hand):
@@ -259,3 +263,23 @@ def test_nudging_in_a_row_says_why_not_and_offers_what_can_be(window, workspace,
         assert find(workspace.owner.root, middle.id).style["offset-y"] == 1.0
     else:
         assert after.index(middle) == (2 if key == Qt.Key.Key_Right else 0)
+
+
+def test_alt_and_a_click_pick_the_innermost_as_before(window, workspace):
+    workspace.open("fares")
+    _, text = first_text(workspace, "chip")
+    workspace.select(())
+    before = workspace.document
+    alt_pull(window.canvas, window.canvas.rect_of_path(text).center(), QPointF(0, 0))
+    assert workspace.selection.paths == (text,) and workspace.document is before
+
+
+def test_alt_and_a_drag_copy_in_a_variant(window, workspace, hand):
+    workspace.open("button")
+    (label,) = (n for n in workspace.owner.root.children if n.kind == "text")
+    hand.part(label.id)
+    rect = window.grid.rect_of(workspace.selection.variant, (label.id,))
+    alt_pull(window.grid, rect.center(), QPointF(rect.width() * 0.6, 0))
+    copies = [n for n in workspace.owner.root.children if n.name == label.name]
+    (copy,) = (n for n in copies if n.id != label.id)
+    assert len(copies) == 2 and workspace.selection.paths == ((copy.id,),)

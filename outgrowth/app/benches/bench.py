@@ -4,10 +4,10 @@ and about."""
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Callable, Iterable
 from functools import partial
 
-from PyQt6.QtCore import QPointF, QRect, QRectF, Qt, pyqtSignal
+from PyQt6.QtCore import QEvent, QPointF, QRect, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import (
     QDragEnterEvent,
     QDragLeaveEvent,
@@ -15,6 +15,7 @@ from PyQt6.QtGui import (
     QDropEvent,
     QGuiApplication,
     QKeyEvent,
+    QMouseEvent,
     QPainter,
 )
 from PyQt6.QtWidgets import QWidget
@@ -83,6 +84,7 @@ class Bench(QWidget):
             None
         )
         self.setMouseTracking(True)
+        self._held_with_pointer = Qt.KeyboardModifier.NoModifier
         self.setAcceptDrops(True)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         pen.changed.connect(self._pen_changed)
@@ -335,6 +337,15 @@ class Bench(QWidget):
             root = self._workspace.owner.root
             self.gestures.begin(catching(self._workspace, self, root, point))
 
+    def begin_copying(self, point: QPointF, pick: Callable[[], object]) -> None:
+        """With Alt: goes on to drag copies of what is selected; a click does `pick`, which selects
+        the innermost part under the pointer."""
+        node = selection_commands.own_part(self._workspace)
+        if node is not None:
+            self.gestures.begin(moving(self._workspace, self, node, point, pick))
+        else:
+            pick()
+
     def begin_adding(self, point: QPointF, under: Path) -> None:
         """A click adds what is under the pointer to the selection, or takes it out; a drag adds
         what it frames in the innermost box there."""
@@ -349,7 +360,13 @@ class Bench(QWidget):
 
     def copy_wanted(self) -> bool:
         """Whether Alt is held: what is dragged then is a copy."""
-        return bool(QGuiApplication.keyboardModifiers() & Qt.KeyboardModifier.AltModifier)
+        held = self._held_with_pointer | QGuiApplication.keyboardModifiers()
+        return bool(held & Qt.KeyboardModifier.AltModifier)
+
+    def event(self, event: QEvent | None) -> bool:
+        if isinstance(event, QMouseEvent):
+            self._held_with_pointer = event.modifiers()
+        return super().event(event)
 
     # --- keys -------------------------------------------------------------------------------
 

@@ -217,7 +217,9 @@ class Canvas(Bench):
             return
         under = self.path_under(point)
         if under is not None and event.modifiers() & Qt.KeyboardModifier.AltModifier:
-            self._workspace.select(under)
+            if self._selected_at(point) is None:
+                self._pick(under)
+            self.begin_copying(point, partial(self._workspace.select, under))
             return
         if under is not None and marks.adding(event):
             self.begin_adding(point, under)

@@ -9,6 +9,7 @@ from __future__ import annotations
 import math
 import time
 from collections.abc import Iterable
+from functools import partial
 
 from PyQt6.QtCore import QEvent, QPointF, QRectF, QSize, Qt, QTimer
 from PyQt6.QtGui import (
@@ -342,7 +343,8 @@ class VariantGrid(Bench):
         if result is not None:
             variant, under = result
             if event.modifiers() & Qt.KeyboardModifier.AltModifier:
-                self._workspace.select(under, variant)
+                self._pick(variant, under)
+                self.begin_copying(point, partial(self._workspace.select, under, variant))
                 return
             if marks.adding(event) and variant == self._workspace.selection.variant:
                 self.begin_adding(point, under)
