@@ -45,17 +45,19 @@ _SWITCHED = ("shown", "content", "component", "picture")
 def role_findings(context: ReviewContext, owner: Owner) -> Iterator[Finding]:
     """What of an owner does not fit: by its tree, and as it is first drawn."""
     yield from _groups(owner)
+    yield from _tapped_items(context.document, owner)
     if isinstance(owner, Component):
         yield from _own_label(owner)
-        yield from _tapped_items(owner)
         yield from _panels(context.document, owner)
     view = next(context.views(owner), None)
     if view is not None:
         yield from _tabs(context.document, owner, view)
-    if view is not None and isinstance(owner, Screen):
         pressed = list(_pressed(view))
-        yield from _labels(context.document, owner, pressed)
-        yield from _alike(context.document, owner, view, pressed)
+        # The component itself is told of by what it says first.
+        inside = [item for item in pressed if item.part.path or isinstance(owner, Screen)]
+        yield from _labels(context.document, owner, inside)
+        if isinstance(owner, Screen):
+            yield from _alike(context.document, owner, view, pressed)
 
 
 # --- what stands around -------------------------------------------------------------------------
@@ -99,16 +101,14 @@ def _tabs(document: Document, owner: Owner, view: DrawnView) -> Iterator[Finding
         yield finding("tab-without-list", owner.id, part.path, text, mend)
 
 
-def _tapped_items(component: Component) -> Iterator[Finding]:
-    for node in heard(component):
-        if said_role(node) == "listitem":
-            path: Path = () if node is component.root else (node.id,)
-            name = component.short_name if node is component.root else node.name
+def _tapped_items(document: Document, owner: Owner) -> Iterator[Finding]:
+    for node in heard(owner):
+        if _role_of(document, node) == "listitem":
+            path: Path = () if node is owner.root else (node.id,)
+            name = owner.short_name if node is owner.root else node.name
             text = f"“{name}” is a list item and is tapped: no one is told that it can be."
-            mend = Mend(
-                "make it a button", partial(_with_role, Place(component.id, path), "button")
-            )
-            yield finding("list-item-tapped", component.id, path, text, mend)
+            mend = Mend("make it a button", partial(_with_role, Place(owner.id, path), "button"))
+            yield finding("list-item-tapped", owner.id, path, text, mend)
 
 
 def _panels(document: Document, component: Component) -> Iterator[Finding]:
@@ -247,7 +247,7 @@ def _stated_words(component: Component, node: Node) -> str:
     return " ".join(plain(content).split()) if is_content(content) else ""
 
 
-def _labels(document: Document, screen: Screen, pressed: Sequence[_Pressed]) -> Iterator[Finding]:
+def _labels(document: Document, owner: Owner, pressed: Sequence[_Pressed]) -> Iterator[Finding]:
     for part, _, label, texts in pressed:
         if not label or _says(label, texts):
             continue
@@ -255,13 +255,13 @@ def _labels(document: Document, screen: Screen, pressed: Sequence[_Pressed]) -> 
         own = component.root.style.get("label") if component is not None else ""
         if component is not None and own == label and not _says(label, _first_words(component)):
             continue  # told of the component itself
-        called = part_called(document, screen, part.path)
+        called = part_called(document, owner, part.path)
         text = (
             f"{called} is read aloud as “{label}”, and what is seen on it is “{' '.join(texts)}”."
         )
-        place = Place(screen.id, part.path)
+        place = Place(owner.id, part.path)
         mend = Mend("let its words be its name", partial(_with_label, place, ""))
-        yield finding("label-in-name", screen.id, part.path, text, mend)
+        yield finding("label-in-name", owner.id, part.path, text, mend)
 
 
 def _alike(

@@ -38,6 +38,8 @@ _SAME_PX = 0.5
 # Below that much nobody sees anything.
 _UNSEEN = 0.05
 _MOST_GROWTH = 1.25
+_ERRORS = frozenset(("error", "invalid", "wrong", "problem", "failed", "danger"))
+"""What people call such a value. Common practice, no source."""
 _COLORS = frozenset(row.field for row in TABLE.values() if row.mix in ("color", "shadows"))
 
 
@@ -123,13 +125,11 @@ def _is_as_large(rect: Rect, other: Rect) -> bool:
 
 def _by_color(component: Component, views: Mapping[Variant, DrawnView]) -> Iterator[Finding]:
     for axis in component.axes:
-        if axis.meaning != "invalid":
-            continue
-        fine = [value.id for value in axis.values if not reads_yes(axis, value.id)]
+        wrong, fine = _wrong_values(axis)
         pairs = [
             (view.scene, views[other].scene)
             for variant, view in views.items()
-            if reads_yes(axis, variant.get(axis.id, ""))
+            if variant.get(axis.id) in wrong
             for value in fine
             if (other := variant.set(axis.id, value)) in views
         ]
@@ -143,6 +143,16 @@ def _by_color(component: Component, views: Mapping[Variant, DrawnView]) -> Itera
             "them is not told. Let words, a mark or a thicker line say it too."
         )
         yield finding("error-by-color", component.id, (), text, about=axis.id)
+
+
+def _wrong_values(axis: Axis) -> tuple[set[str], set[str]]:
+    """The values of an axis at which something is wrong, by what it means or by what they are
+    called, and those that they are compared with."""
+    if axis.meaning == "invalid":
+        wrong = {value.id for value in axis.values if reads_yes(axis, value.id)}
+        return wrong, {value.id for value in axis.values} - wrong
+    wrong = {value.id for value in axis.values if value.name.casefold() in _ERRORS}
+    return wrong, {axis.default} - wrong
 
 
 def _differs_besides(one: SceneNode, other: SceneNode) -> bool:

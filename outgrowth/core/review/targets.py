@@ -37,14 +37,14 @@ ROOMY_TARGET = 44.0
 """Px that a target had better be wide and high. Source: WCAG 2.2, 2.5.5."""
 
 
-def heard(component: Component) -> list[Node]:
-    """The component's own nodes that hear a press, in the order of the tree."""
+def heard(owner: Owner) -> list[Node]:
+    """The owner's own nodes that hear a press, in the order of the tree."""
     ids = {
-        cue.node[-1] if cue.node else component.root.id
-        for cue in component.behaviour.cues
+        cue.node[-1] if cue.node else owner.root.id
+        for cue in owner.behaviour.cues
         if TRIGGER_ROWS[cue.trigger.kind].stop and len(cue.node) <= 1
     }
-    return [node for node in walk(component.root) if node.id in ids]
+    return [node for node in walk(owner.root) if node.id in ids]
 
 
 def said_role(node: Node) -> str:

@@ -732,6 +732,9 @@ def error_that_a_color_tells(document, chance):
     component = a_part(chance, stroke="#8FA3AA", line_width=1)
     values = (AxisValue("no", "no"), AxisValue("yes", "yes"))
     axis = Axis("wrong", "Wrong", values, "no", meaning="invalid")
+    if chance.random() < 0.5:
+        named = (AxisValue("no", "plain"), AxisValue("yes", chance.choice(("error", "Invalid"))))
+        axis = Axis("wrong", "State of it", named, "no")
     words_id = component.root.children[0].id
     rules = [
         Rule(Map({"wrong": "yes"}), (component.root.id,), "stroke", parse("#A11D1D")),
@@ -785,6 +788,12 @@ def what_leaves_by_itself(document, chance):
 @plant("names", "label-in-name")
 def read_aloud_otherwise(document, chance):
     label = chance.choice(("Press to go on", "Buy it now", "Sail"))
+    if chance.random() < 0.3:
+        component = a_part(chance)
+        words_ = text(f"on-{component.id}", "Book a berth", color="#14252B", font_size=15)
+        inner = box(f"press-{component.id}", words_, role="button", label=label, padding=(14, 14))
+        root = msgspec.structs.replace(component.root, children=(inner,))
+        return used(document, msgspec.structs.replace(component, root=root), chance), component.id
     if chance.random() < 0.5:
         component = a_part(chance, "button", label=label)
         return used(document, component, chance), component.id
@@ -855,6 +864,12 @@ def list_item_that_is_tapped(document, chance):
     root = msgspec.structs.replace(component.root, style=style)
     component = msgspec.structs.replace(component, root=root)
     document = used(document, component, chance)
+    if chance.random() < 0.5:
+        screen = a_screen(document, chance)
+        node = instance("tapped-item", component.id)
+        document = on_screen(document, screen, node)
+        go = Change("go", screen.id)
+        return with_cue(document, screen.id, "tap", go, node=("tapped-item",)), screen.id
     return with_cue(document, component.id, "tap", turned("shut")), component.id
 
 
