@@ -68,7 +68,12 @@ class Ledger(QScrollArea):
         self._asking = WindowAsking(self.picture_asked.emit, self.filling_asked.emit)
         self._editors = self._new_editors()
         self._sets: dict[object, _RowSet] = {}
-        self._set = _RowSet(self)
+        holder = QWidget()
+        dress(holder, "panel")
+        holder.setMinimumWidth(1)
+        self._holder = column(holder)
+        self.setWidget(holder)
+        self._set = _RowSet(holder)
         self._more: set[str] = set()
         self._kinds: set[NodeKind] = set()
         self._same_kind = True
@@ -176,21 +181,20 @@ class Ledger(QScrollArea):
         if made is not None and made is self._set:
             self._sets[signature] = made
             return
-        before = self.takeWidget()
-        if before is not None:
-            before.setParent(self)
-            before.hide()
+        # All lie in one holder and are hidden but one: to dress a body for another parent would
+        # take Qt as long as to make it.
+        self._set.body.hide()
         if made is None:
             self._build(inspection)
         else:
             self._set = made
-            self.setWidget(made.body)
+        self._set.body.show()
         self._sets[signature] = self._set
         while len(self._sets) > _MOST_SETS:
             self._sets.pop(next(iter(self._sets))).body.deleteLater()
 
     def _build(self, inspection: Inspection | None) -> None:
-        self._set = _RowSet(self)
+        self._set = _RowSet(self.widget() or self)
         body = self._set.body
         dress(body, "panel")
         self._layout = column(body, (0, 6, 0, 16))
@@ -202,7 +206,7 @@ class Ledger(QScrollArea):
             self._style_rows()
         self._layout.addStretch()
         body.setMinimumWidth(1)  # rows shrink with the panel; none may push its tag out
-        self.setWidget(body)
+        self._holder.addWidget(body, 1)
         _values_first(body)
 
     def _nothing(self) -> None:
