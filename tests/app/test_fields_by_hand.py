@@ -206,6 +206,22 @@ def test_a_key_that_can_do_nothing_says_why(window, workspace, hand):
     assert "select an instance first" in window.status.message.text()
 
 
+def test_what_was_typed_for_one_part_lands_on_no_other(window, workspace, hand):
+    """Another kind of part is selected while a value is typed, and not yet confirmed."""
+    workspace.open("button")
+    hand.part()
+    gap = hand.row("gap")
+    gap.setFocus()
+    gap.selectAll()
+    QTest.keyClicks(gap, "77")
+    before = workspace.document
+    workspace.select(("label",))
+    workspace.refresh_panels()
+    workspace.select(())
+    workspace.refresh_panels()
+    assert workspace.document is before and hand.row("gap").text() == "8"
+
+
 def test_what_changes_nothing_says_so(window, workspace):
     workspace.open("fares")
     days = next(n for n in workspace.owner.root.children if n.name == "days")

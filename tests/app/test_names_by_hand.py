@@ -7,18 +7,25 @@ from PyQt6.QtCore import QModelIndex, Qt
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QAbstractButton, QApplication, QLabel, QLineEdit
 
+from demo.drawing import box
 from outgrowth.app.dialogs.rename import RenameDialog
 from outgrowth.app.fields.words import WordsField
-from outgrowth.core.document.records import find, walk
+from outgrowth.core.document.records import Component, Document, Screen, find, walk
 from outgrowth.core.document.values import words
-from outgrowth.core.edits.tree.components import rename_owner
+from outgrowth.core.edits.tree.components import add_component, add_screen, rename_owner
 from outgrowth.core.edits.tree.nodes import rename_node
 from outgrowth.core.edits.variants.axes import rename_axis, rename_value
 from outgrowth.core.exchange.web.names import checked_prefix, prefix_from
 from outgrowth.workspace.commands.clipboard import duplicate
 from outgrowth.workspace.commands.create_commands import draw
 from outgrowth.workspace.commands.instance_commands import exchange, place
-from outgrowth.workspace.commands.naming_commands import rename_at
+from outgrowth.workspace.commands.naming_commands import (
+    owners_of,
+    planned,
+    rename_all,
+    rename_at,
+    selected_parts,
+)
 from outgrowth.workspace.commands.style_commands import set_style
 from outgrowth.workspace.commands.text_commands import open_property
 
@@ -252,6 +259,25 @@ def test_f2_asks_for_a_pattern_where_several_parts_are_selected(window, workspac
     asked.becomes.setText("row #")
     asked.rename.click()
     assert [find(workspace.owner.root, i).name for i in ids] == ["row 1", "row 2", "row 3"]
+
+
+def test_no_two_components_get_one_name_also_where_nothing_else_has_one(window, workspace):
+    bare = Document("Bare")
+    for key in ("a", "b"):
+        bare = add_component(bare, Component(key, key.upper(), box(key)))
+    workspace.edit("bare", lambda _: bare)
+    assert [r.after for r in planned(owners_of(workspace), "", "Part")] == ["Part", "Part 2"]
+
+
+def test_a_part_of_the_id_of_a_component_is_renamed_and_that_is_not(window, workspace):
+    page = box("page", box("button"), box("chip"))
+    workspace.edit("add", lambda document: add_screen(document, Screen("s", "Page", page)))
+    workspace.open("s")
+    workspace.select_all((("button",), ("chip",)))
+    meant = selected_parts(workspace)
+    rename_all(workspace, meant, planned(meant, "", "row #"))
+    assert [n.name for n in workspace.owner.root.children] == ["row 1", "row 2"]
+    assert workspace.document.components["button"].name == "Controls/Button"
 
 
 def test_a_folder_is_refiled_from_its_heading(window, workspace):

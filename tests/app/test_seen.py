@@ -207,3 +207,5 @@ def test_live_shows_a_tall_screen_whole_and_at_its_working_size_at_a_press(windo
     workspace.open("button")
     settled(workspace)
     assert not stage.size_button.isVisible() and stage.frame_of()[0] == 1.0
+    stage.playback.show_in("boarding")
+    assert stage.size_button.isVisible(), "a part played in a tall screen has the choice too"

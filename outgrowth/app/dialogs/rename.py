@@ -84,5 +84,5 @@ class RenameDialog(QDialog):
         self.rename.setEnabled(bool(count))
 
     def _rename(self) -> None:
-        if naming_commands.rename_all(self._workspace, self.chosen):
+        if naming_commands.rename_all(self._workspace, self._meant, self.chosen):
             self.accept()

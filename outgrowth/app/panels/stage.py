@@ -89,6 +89,7 @@ class Stage(QWidget):
         )
         self.size_button.setParent(self)
         self.size_button.hide()
+        self._sized_for: object = None
         self._ticking = QTimer(self)
         self._ticking.setTimerType(Qt.TimerType.PreciseTimer)
         self._ticking.timeout.connect(self.playback.tick)
@@ -128,6 +129,7 @@ class Stage(QWidget):
                 self._ticking.start(interval)
         else:
             self._ticking.stop()
+        self._offer_size()
         self.update()
 
     def _perform(self, verb: ScriptAct, x: float = 0.0, y: float = 0.0) -> None:
@@ -180,6 +182,11 @@ class Stage(QWidget):
         """The button stands in a corner where there are two sizes to choose from."""
         runtime = self.playback.runtime
         is_tall = self._is_tall()
+        owner = runtime.shown_owner if runtime is not None else ""
+        sized_for = owner, owner in self._large, is_tall, self._working_size(), self.height()
+        if sized_for == self._sized_for:
+            return
+        self._sized_for = sized_for
         if is_tall and runtime is not None:
             is_large = runtime.shown_owner in self._large
             self.size_button.setText("whole" if is_large else f"{self._working_size() * 100:.0f} %")

@@ -62,12 +62,14 @@ def name_made(workspace: Workspace, made: Made, name: str) -> bool:
 
 
 class Renamable(NamedTuple):
-    """What may be renamed together: what it is called as a whole, each of it with its name, and
-    the names that others have, which none may take."""
+    """What may be renamed together: what it is called as a whole, and each of it with its name.
+    Parts lie in an `owner`; of components and screens ("") none may take a name that one of the
+    `others` has."""
 
     title: str
     those: tuple[Named, ...]
-    others: tuple[str, ...]
+    owner: str = ""
+    others: tuple[str, ...] = ()
 
 
 def selected_parts(workspace: Workspace) -> Renamable | None:
@@ -76,7 +78,7 @@ def selected_parts(workspace: Workspace) -> Renamable | None:
     if len(parts) < 2:
         return None
     those = tuple(Named(part.id, part.name) for part in parts)
-    return Renamable(f"{len(parts)} selected parts", those, ())
+    return Renamable(f"{len(parts)} selected parts", those, workspace.selection.owner)
 
 
 def owners_of(workspace: Workspace, screens: bool = False, folder: str = "") -> Renamable:
@@ -88,28 +90,27 @@ def owners_of(workspace: Workspace, screens: bool = False, folder: str = "") -> 
     title = f"{len(those)} {noun}" + (f" in {folder}" if folder else " of this file")
     chosen = {owner.id for owner in those}
     others = tuple(owner.name for owner in document.owners() if owner.id not in chosen)
-    return Renamable(title, tuple(Named(o.id, o.name) for o in those), others)
+    return Renamable(title, tuple(Named(o.id, o.name) for o in those), others=others)
 
 
 def planned(meant: Renamable, find: str, becomes: str) -> list[Renaming]:
     """What a pattern would rename; parts may be called alike, components and screens may not."""
     made = renamings(meant.those, find, becomes)
-    if not meant.others:
+    if meant.owner:
         return made
     changed = {renaming.id for renaming in made}
     return apart(made, (*meant.others, *(n.name for n in meant.those if n.id not in changed)))
 
 
-def rename_all(workspace: Workspace, those: Sequence[Renaming]) -> bool:
-    """Renames as planned, as one step; whether it was done."""
-    owner = workspace.selection.owner
+def rename_all(workspace: Workspace, meant: Renamable, those: Sequence[Renaming]) -> bool:
+    """Renames some of what is meant as planned, as one step; whether it was done."""
 
     def change(document: Document) -> Document:
         for renaming in those:
-            if document.owner(renaming.id) is not None:
-                document = components.rename_owner(document, renaming.id, renaming.after)
+            if meant.owner:
+                document = nodes.rename_node(document, meant.owner, renaming.id, renaming.after)
             else:
-                document = nodes.rename_node(document, owner, renaming.id, renaming.after)
+                document = components.rename_owner(document, renaming.id, renaming.after)
         return document
 
     return bool(those) and workspace.edit(f"rename {len(those)}", change)

@@ -14,7 +14,7 @@ from outgrowth.workspace.views.value_format import value_text
 
 ORDERS = ("part", "property", "reach")
 """What rules can be sorted by."""
-_NEVER_WINS = "No variant that is offered shows it: others say the same wherever it holds."
+_NEVER_WINS = "No variant that is offered shows it: others say otherwise wherever it holds."
 
 
 class RuleRow(NamedTuple):

@@ -9,7 +9,9 @@ from PyQt6.QtCore import Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import QShowEvent
 from PyQt6.QtWidgets import (
     QAbstractButton,
+    QApplication,
     QHBoxLayout,
+    QLineEdit,
     QPushButton,
     QScrollArea,
     QWidget,
@@ -183,6 +185,9 @@ class Ledger(QScrollArea):
             return
         # All lie in one holder and are hidden but one: to dress a body for another parent would
         # take Qt as long as to make it.
+        typed = QApplication.focusWidget()
+        if isinstance(typed, QLineEdit) and self._set.body.isAncestorOf(typed):
+            typed.setModified(False)  # it was meant for what was selected before
         self._set.body.hide()
         if made is None:
             self._build(inspection)

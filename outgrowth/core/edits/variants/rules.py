@@ -85,7 +85,7 @@ def make_one(document: Document, component_id: str, group: EqualRules) -> Docume
 
 
 def never_winning(document: Document, component: Component) -> list[Rule]:
-    """The rules that no offered variant shows, since others say the same of it wherever they
+    """The rules that no offered variant shows, since stronger ones speak of the same wherever they
     hold; rules that name what is gone apart. None are told of a component with more variants
     than can be looked at."""
     views = [v for v in variants(component) if offered(component, v)]
