@@ -141,11 +141,10 @@ class FourLine(NumberField):
         self._set_all(self._read_each(four(words) if listed else [text] * 4))
 
     def _read_each(self, words: list[str]) -> list[Value]:
-        read: list[Value] = []
-        for word, before in zip(words, self._four, strict=True):
-            self._value = before
-            read.append(Token(word) if word in self.names() else self._read(word))
-        return read
+        return [
+            Token(word) if word in self.names() else self._read(word, before or 0.0)
+            for word, before in zip(words, self._four, strict=True)
+        ]
 
     def _step(self, by: float) -> None:
         self._set_all([self._stepped(value or 0.0, by) for value in self._four])
@@ -187,8 +186,7 @@ class _SideMark(QWidget):
 def _drawn(square: QRectF, side: str) -> list[QPointF]:
     """The line along a side, or around a corner."""
     if "-" not in side:
-        ends = _SIDE_ENDS[side](square)
-        return [*ends]
+        return [*_SIDE_ENDS[side](square)]
     down, across = side.split("-")
     corner = QPointF(
         square.left() if across == "left" else square.right(),

@@ -44,10 +44,10 @@ class LengthField(NumberField):
     def _written(self, value: float) -> str:
         return super()._written(value) + (f" {self.unit}" if self.unit != "px" else "")
 
-    def _read(self, text: str) -> float:
+    def _read(self, text: str, before: float) -> float:
         with_unit = _WITH_UNIT.match(text.strip())
         self._typed = with_unit[2] if with_unit is not None else self.unit
-        return super()._read(with_unit[1] if with_unit is not None else text)
+        return super()._read(with_unit[1] if with_unit is not None else text, before)
 
     def _set(self, value: float) -> None:
         changed = value != self._value or self._typed != self.unit

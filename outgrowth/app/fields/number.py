@@ -64,10 +64,10 @@ class NumberField(ValueLine):
             return f"{value * 100:g} %"
         return f"{round(value, 2):g}"
 
-    def _read(self, text: str) -> float:
+    def _read(self, text: str, before: float) -> float:
+        """The number that text means, which may be a change of the one before."""
         percent = self.kind.is_share
-        before = (self._value or 0.0) * (100 if percent else 1)
-        value = evaluate(text, before)
+        value = evaluate(text, before * 100 if percent else before)
         return self._clamped(value / 100 if percent else value)
 
     def _clamped(self, value: float) -> float:
@@ -90,7 +90,7 @@ class NumberField(ValueLine):
 
     def _take(self, text: str) -> None:
         """Sets what was typed. Raises ArithmeticRefusal."""
-        self._set(self._read(text))
+        self._set(self._read(text, self.value))
 
     def _set(self, value: float) -> None:
         changed = value != self._value
