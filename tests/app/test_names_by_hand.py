@@ -19,6 +19,7 @@ from outgrowth.core.exchange.web.names import checked_prefix, prefix_from
 from outgrowth.workspace.commands.clipboard import duplicate
 from outgrowth.workspace.commands.create_commands import draw
 from outgrowth.workspace.commands.instance_commands import exchange, place
+from outgrowth.workspace.commands.library_commands import new_component
 from outgrowth.workspace.commands.naming_commands import (
     owners_of,
     planned,
@@ -267,6 +268,13 @@ def test_no_two_components_get_one_name_also_where_nothing_else_has_one(window, 
         bare = add_component(bare, Component(key, key.upper(), box(key)))
     workspace.edit("bare", lambda _: bare)
     assert [r.after for r in planned(owners_of(workspace), "", "Part")] == ["Part", "Part 2"]
+
+
+def test_what_lies_in_no_folder_is_meant_alone(window, workspace):
+    new_component(workspace, "Loose")
+    meant = owners_of(workspace, folder="")
+    assert [named.name for named in meant.those] == ["Loose"]
+    assert meant.title == "1 component in no folder"
 
 
 def test_a_part_of_the_id_of_a_component_is_renamed_and_that_is_not(window, workspace):

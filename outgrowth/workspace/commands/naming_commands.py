@@ -81,13 +81,14 @@ def selected_parts(workspace: Workspace) -> Renamable | None:
     return Renamable(f"{len(parts)} selected parts", those, workspace.selection.owner)
 
 
-def owners_of(workspace: Workspace, screens: bool = False, folder: str = "") -> Renamable:
-    """The components or the screens of the file, or those of a folder."""
+def owners_of(workspace: Workspace, screens: bool = False, folder: str | None = None) -> Renamable:
+    """The components or the screens of the file, or those of a folder ("" for those in none)."""
     document = workspace.document
     everything = document.screens_in_order() if screens else document.in_order()
-    those = [o for o in everything if not folder or o.name.startswith(f"{folder}/")]
-    noun = "screens" if screens else "components"
-    title = f"{len(those)} {noun}" + (f" in {folder}" if folder else " of this file")
+    those = [o for o in everything if folder is None or o.name.rpartition("/")[0] == folder]
+    noun = ("screen" if screens else "component") + ("" if len(those) == 1 else "s")
+    where = " of this file" if folder is None else f" in {folder}" if folder else " in no folder"
+    title = f"{len(those)} {noun}{where}"
     chosen = {owner.id for owner in those}
     others = tuple(owner.name for owner in document.owners() if owner.id not in chosen)
     return Renamable(title, tuple(Named(o.id, o.name) for o in those), others=others)
