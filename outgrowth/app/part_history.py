@@ -60,7 +60,7 @@ class PartHistory(QObject):
 
     def _history_came(self, versions: tuple[PartVersion, ...]) -> None:
         self._versions = versions
-        asking = _HISTORY._replace(title=self._bench.title.text(), verb="Bring it back")
+        asking = _HISTORY._replace(title=self._bench.heading.text(), verb="Bring it back")
         self._bench.begin(asking, self._version_rows(), ())
         self.look_back(self._bench.current)
 

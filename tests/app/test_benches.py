@@ -160,3 +160,13 @@ def test_esc_leaves_every_bench_beside_the_work(canvas, window, hand, name):
 def test_no_bench_beside_the_work_is_without_its_way_back(window):
     beside = {name for name, row in window.benches.items() if not row.edits and name != "start"}
     assert all(isinstance(window.benches[name].widget, AsideBench) for name in beside)
+
+
+@pytest.mark.parametrize("name", ["gathering", "tokens", "words", "hand-over", "look", "trials"])
+def test_every_bench_beside_the_work_says_in_a_sentence_what_it_is_for(canvas, window, name):
+    window.view.show(name)
+    bench = window.benches[name].widget
+    assert bench.heading.text() == bench.accessibleName()
+    assert bench.about.isVisible() and bench.about.text().endswith(".")
+    assert len(bench.about.text().split()) >= 8
+    assert bench.leave.isVisible()

@@ -202,8 +202,8 @@ def test_84_drawings_are_gathered_in_the_window(window, workspace, hand, ferry, 
     bench = window.gathering
     assert bench.stop.isVisible(), "long work can be stopped"
     qtbot.waitUntil(lambda: bench.report is not None, timeout=120_000)
-    assert "84</b> drawings" in bench.summary.text()
-    assert "0 differences" in bench.summary.text()
+    assert "84</b> drawings" in bench.proof.text()
+    assert "0 differences" in bench.proof.text()
     assert len(bench.report.missing) == 12
     assert len(bench.preview.grid.cells) == 96
     hand.type(bench._names[1], "Reach")
@@ -247,7 +247,7 @@ def test_gathering_is_stopped_and_left_and_changes_nothing(window, workspace, ha
     window.run_action("gather")
     bench = window.gathering
     hand.click(bench.stop)
-    assert "Stopped" in bench.summary.text()
+    assert "Stopped" in bench.proof.text()
     assert bench.report is None
     hand.click(bench.leave)
     assert window.bench_stack.currentWidget() is window.canvas
@@ -280,7 +280,7 @@ def test_drawings_left_out_and_conflicts_are_seen_before_anything_is_done(
     window.run_action("gather")
     bench = window.gathering
     qtbot.waitUntil(lambda: bench.report is not None, timeout=120_000)
-    assert "2 drawings are called" in bench.summary.text()
+    assert "2 drawings are called" in bench.proof.text()
     assert not bench.apply.isEnabled()
     for n in range(bench.drawings.count()):
         bench.drawings.blockSignals(True)
@@ -289,7 +289,7 @@ def test_drawings_left_out_and_conflicts_are_seen_before_anything_is_done(
         bench.drawings.blockSignals(False)
     bench.drawings.item(1).setCheckState(Qt.CheckState.Unchecked)
     qtbot.waitUntil(lambda: bench.report is not None, timeout=120_000)
-    assert "6</b> drawings" in bench.summary.text()
+    assert "6</b> drawings" in bench.proof.text()
     assert bench.apply.isEnabled()
     hand.click(bench.leave)
 

@@ -47,13 +47,13 @@ def test_the_bench_shows_what_would_go_out_and_writes_it(window, bench, tmp_path
     row_of(bench, "button")
     assert "<hs-button>" in bench.title.text()
     assert 'define("hs-button"' in bench.code.toPlainText()
-    assert not bench.page.isEnabled()
+    assert not bench.open_page.isEnabled()
     window.handing_over.hand_over_into(tmp_path)
     assert "files new" in bench.plan.text()
     assert not list(tmp_path.iterdir()), "nothing is written before it is asked for"
     bench.write.click()
     assert (tmp_path / "components" / "hs-button.js").is_file()
-    assert bench.page.isEnabled()
+    assert bench.open_page.isEnabled()
     assert "as it would be written" in bench.plan.text()
 
 

@@ -271,12 +271,12 @@ def test_publishing_shows_versions_and_reasons_first(window_on, demo_path, qtbot
     rested(window, qtbot)
     bench = window.team_bench
     assert bench.chosen() == ("chip",)
-    assert bench.summary.text() == "Goes out: Chip 1.0.1"
+    assert bench.outcome.text() == "Goes out: Chip 1.0.1"
     assert bench.sheet.chapters["chip"].lines == ("Gap of chip: 9",)
     assert (bench.sheet.rows[0].level, bench.sheet.rows[0].reason) == ("patch", "Gap of chip: 9")
     bench.raised.emit("chip", "minor")
     rested(window, qtbot)
-    assert bench.summary.text() == "Goes out: Chip 1.1.0"
+    assert bench.outcome.text() == "Goes out: Chip 1.1.0"
     QTest.keyClicks(bench.message, "Roomier")
     QTest.keyClick(bench.message, Qt.Key.Key_Return)
     rested(window, qtbot)
@@ -305,7 +305,7 @@ def test_two_who_disagree_see_both_and_pick(window_on, demo_path, qtbot, library
     QTest.mouseClick(choices[1], Qt.MouseButton.LeftButton)
     rested(window, qtbot)
     assert bench.sheet.picks[0].side == "theirs"
-    assert "Nothing would go out" in bench.summary.text() and not bench.confirm.isEnabled()
+    assert "Nothing would go out" in bench.outcome.text() and not bench.confirm.isEnabled()
     focused = window.focusWidget()
     assert isinstance(focused, PictureChoice) and focused.text() == "Theirs" and focused.isChecked()
     bench.picked.emit(bench.sheet.picks[0].key, "ours")
@@ -355,7 +355,7 @@ def test_the_work_beside_the_window_can_be_stopped(window_on, demo_path, qtbot):
     rested(window, qtbot)
     window.team_controller.show_news()
     window.team_bench.stop.click()
-    assert "Stopped" in window.team_bench.summary.text()
+    assert "Stopped" in window.team_bench.outcome.text()
     rested(window, qtbot)
     assert window.team_bench.sheet is None
     window.team_bench.leave.click()

@@ -36,7 +36,7 @@ def test_typed_replaced_and_taken_back_with_keys_alone(window, bench):
     QTest.keyClicks(bench.replacement, "embark")
     QTest.keyClick(bench.replacement, Qt.Key.Key_Return)
     assert not any("board" in text.lower() for text in said(window))
-    assert "No words" in bench.count.text()
+    assert "No words" in bench.summary.text()
     window.workspace.undo()
     assert window.workspace.document is before
     window.workspace.refresh_panels()
@@ -68,7 +68,7 @@ def test_more_places_than_are_listed_come_after_those(window, bench, monkeypatch
     bench.replacement.setText("embark")
     total = sum("board" in text.lower() for text in said(window))
     for left in range(total - 5, -5, -5):
-        assert len(bench.chosen) <= 5 and ("more are listed" in bench.count.text()) == (left > 0)
+        assert len(bench.chosen) <= 5 and ("more are listed" in bench.summary.text()) == (left > 0)
         bench.replace()
         assert sum("board" in text.lower() for text in said(window)) == max(left, 0)
 

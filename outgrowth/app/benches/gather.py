@@ -10,10 +10,8 @@ from __future__ import annotations
 from PyQt6.QtCore import QObject, Qt, QThread, pyqtSignal
 from PyQt6.QtWidgets import (
     QGridLayout,
-    QHBoxLayout,
     QListWidget,
     QListWidgetItem,
-    QProgressBar,
     QVBoxLayout,
     QWidget,
 )
@@ -41,6 +39,9 @@ from outgrowth.workspace.gathering import (
     renamed,
 )
 
+_ABOUT = (
+    "Parts drawn separately and named by path, like Button/Primary/Large, become one component."
+)
 _DRIVERS: tuple[tuple[Driver, str], ...] = (
     ("none", "chosen"),
     ("pointer", "pointer"),
@@ -78,7 +79,7 @@ class GatherBench(AsideBench):
     """Pick drawings; name axes; see the variants; read the proof; gather."""
 
     def __init__(self, workspace: Workspace, rasters: Rasters, theme: Theme) -> None:
-        super().__init__()
+        super().__init__("Gather", _ABOUT)
         self._workspace = workspace
         self._rasters = rasters
         self._theme = theme
@@ -88,10 +89,11 @@ class GatherBench(AsideBench):
         self._names: list[WordsField] = []
         self._drivers: list[DropDown] = []
         self.report: Report | None = None
-        dress(self, "panel")
-        across = builders.row(self)
+        self.stopped.connect(self.halt)
+        across = builders.row()
         across.addWidget(self._picking())
         across.addWidget(self._showing(), 1)
+        self.page.addLayout(across, 1)
 
     # --- building -------------------------------------------------------------------------
 
@@ -100,21 +102,12 @@ class GatherBench(AsideBench):
         dress(side, "panel", "right")
         side.setFixedWidth(226)
         column = builders.column(side, (14, 12, 10, 12), 8)
-        title = builders.label("Gather", weight="bold")
-        about = builders.label(
-            "Parts drawn separately and named by path, like Button/Primary/Large, become one "
-            "component.",
-            tone="muted",
-            wrap=True,
-        )
         self._family_at = QVBoxLayout()
         self.drawings = QListWidget()
         self.drawings.setAccessibleName("Drawings to gather")
         self.drawings.setTextElideMode(Qt.TextElideMode.ElideLeft)
         self.drawings.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.drawings.itemChanged.connect(lambda _: self.look())
-        for part in (title, about):
-            column.addWidget(part)
         column.addLayout(self._family_at)
         column.addWidget(self.drawings, 1)
         self.family = DropDown((), "Which parts")
@@ -133,23 +126,11 @@ class GatherBench(AsideBench):
         column.addLayout(self._preview_at, 1)
         foot = QWidget()
         dress(foot, "panel", "top")
-        rows = builders.column(foot, (14, 10, 14, 12), 8)
-        self.summary = builders.label(wrap=True, name="What was found")
-        rows.addWidget(self.summary)
-        line = QHBoxLayout()
-        self.progress = QProgressBar()
-        self.progress.setAccessibleName("Gathering")
-        self.progress.setRange(0, 1000)
-        self.progress.setTextVisible(False)
-        self.progress.setFixedHeight(6)
-        self.stop = builders.push_button("Stop", self.halt, look="firm")
-        self.leave = builders.push_button("Leave", self.leave_bench, look="firm")
+        line = builders.row(foot, (14, 10, 14, 12), 12)
+        self.proof = builders.label(wrap=True, name="What was found")
         self.apply = builders.push_button("Gather them", self._apply, look="firm")
-        line.addWidget(self.progress, 1)
-        line.addStretch()
-        for button in (self.stop, self.leave, self.apply):
-            line.addWidget(button)
-        rows.addLayout(line)
+        line.addWidget(self.proof, 1)
+        line.addWidget(self.apply, 0, Qt.AlignmentFlag.AlignBottom)
         column.addWidget(foot)
         return main
 
@@ -178,7 +159,7 @@ class GatherBench(AsideBench):
         self.report = None
         self.drawings.clear()
         self._clear()
-        self.summary.setText(
+        self.proof.setText(
             "Nothing in this file is named by path. Rename drawn parts like "
             "Button/Primary/Large first (F2 in Layers)."
         )
@@ -224,7 +205,7 @@ class GatherBench(AsideBench):
         self.apply.setEnabled(False)
         self._working(True)
         self._work = Work(requested, self)
-        self._work.progressed.connect(lambda share: self.progress.setValue(int(share * 1000)))
+        self._work.progressed.connect(lambda share: self.show_share(min(share, 0.99)))
         self._work.found.connect(self._report_came)
         self._work.start()
 
@@ -237,7 +218,7 @@ class GatherBench(AsideBench):
             work.requestInterruption()
             self._ending.append(work)  # it ends by itself, soon; the window does not wait
             work.finished.connect(lambda: self._ended(work))
-            self.summary.setText("Stopped; nothing was changed. Tick or untick to look again.")
+            self.proof.setText("Stopped; nothing was changed. Tick or untick to look again.")
         self._working(False)
 
     def _ended(self, work: Work) -> None:
@@ -263,11 +244,9 @@ class GatherBench(AsideBench):
         self._show(report)
 
     def _working(self, on: bool) -> None:
-        self.progress.setVisible(on)
-        self.stop.setVisible(on)
+        self.show_share(0.0 if on else 1.0)
         if on:
-            self.progress.setValue(0)
-            self.summary.setText("Working out axes and rules …")
+            self.proof.setText("Working out axes and rules …")
 
     # --- showing --------------------------------------------------------------------------
 
@@ -275,7 +254,7 @@ class GatherBench(AsideBench):
         self._clear()
         component = report.component
         if component is None:
-            self.summary.setText(self._proof(report))
+            self.proof.setText(self._proof_text(report))
             self.apply.setEnabled(False)
             return
         for n, axis in enumerate(component.axes):
@@ -293,7 +272,7 @@ class GatherBench(AsideBench):
         if layout is not None:
             layout.activate()
         self.preview.fit()
-        self.summary.setText(self._proof(report))
+        self.proof.setText(self._proof_text(report))
         self.apply.setEnabled(not report.differences)
 
     def _axis(self, axis: Axis, n: int) -> None:
@@ -323,7 +302,7 @@ class GatherBench(AsideBench):
         self.report = renamed(report, axes)  # type: ignore[arg-type]  # one of _DRIVERS
         self._show(self.report)
 
-    def _proof(self, report: Report) -> str:
+    def _proof_text(self, report: Report) -> str:
         return "<br>".join(proof_lines(report, (self._theme.good, self._theme.problem)))
 
     def _clear(self) -> None:

@@ -27,6 +27,7 @@ from outgrowth.core.review.finding import Finding
 from outgrowth.workspace.handing_over import PictureFormats
 from outgrowth.workspace.views.hand_over_rows import PartRow, files_of, summary_text
 
+_ABOUT = "The file as code for those who build with it: nothing is written before it is seen."
 _ID = Qt.ItemDataRole.UserRole
 _SIDE = 268
 _FINDING = 42
@@ -50,17 +51,12 @@ class HandOverBench(AsideBench):
     visited = pyqtSignal(str, tuple)
 
     def __init__(self, theme: Theme) -> None:
-        super().__init__()
+        super().__init__("Hand over", _ABOUT)
         self._theme = theme
         self._made: HandOver | None = None
         self._rows: list[PartRow] = []
-        dress(self, "panel")
-        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        self.setAccessibleName("Hand over")
-        page = builders.column(self)
-        page.addWidget(self._head())
-        page.addLayout(self._across(), 1)
-        page.addWidget(self._foot())
+        self.page.addLayout(self._across(), 1)
+        self.page.addWidget(self._foot())
 
     def set_theme(self, theme: Theme) -> None:
         """Paints itself in another look from now on."""
@@ -75,14 +71,6 @@ class HandOverBench(AsideBench):
         across.addWidget(self._side())
         across.addWidget(self._middle(), 1)
         return across
-
-    def _head(self) -> QWidget:
-        head, row = self.head_named("Hand over")
-        self.summary = builders.label(tone="muted")
-        row.addWidget(self.summary, 1)
-        self.add_progress(row)
-        self.add_way_back(row)
-        return head
 
     def _side(self) -> QWidget:
         side = QWidget()
@@ -161,8 +149,8 @@ class HandOverBench(AsideBench):
         self.over = QCheckBox("Write over files edited by hand")
         self.over.hide()
         second.addWidget(self.over)
-        self.page = builders.push_button("Open the page", self.page_asked, look="firm")
-        second.addWidget(self.page)
+        self.open_page = builders.push_button("Open the page", self.page_asked, look="firm")
+        second.addWidget(self.open_page)
         self.write = builders.push_button("Hand over", self.written, look="firm")
         second.addWidget(self.write)
         column.addLayout(second)
@@ -244,7 +232,7 @@ class HandOverBench(AsideBench):
         self.folder.setToolTip(folder)
         self.plan.setText(text)
         self.over.setVisible(edited)
-        self.page.setEnabled(has_page)
+        self.open_page.setEnabled(has_page)
 
     def _row(self) -> PartRow | None:
         item = self.list.currentItem()

@@ -51,6 +51,7 @@ from outgrowth.workspace.views.finding_rows import (
     summary_text,
 )
 
+_ABOUT = "What a careful colleague would point at, and what would mend it: seen before it is done."
 _ROW = Qt.ItemDataRole.UserRole
 _DETAIL = 344
 _HEIGHT, _HEAD = 42, 30
@@ -70,21 +71,19 @@ class LookBench(AsideBench):
     def __init__(
         self, workspace: Workspace, looking: Looking, rasters: Rasters, theme: Theme
     ) -> None:
-        super().__init__()
+        super().__init__("Look again", _ABOUT)
         self._workspace = workspace
         self.looking = looking
         self._rows: list[FindingRow] = []
         self._theme = theme
-        dress(self, "panel")
-        self.setAccessibleName("Look again")
-        page = builders.column(self)
-        page.addWidget(self._head())
-        page.addWidget(self._strip())
+        self.again = builders.push_button("Look at it now", self.asked, look="firm")
+        self.tools.addWidget(self.again)
+        self._fill_strip()
         across = QHBoxLayout()
         across.setSpacing(0)
         across.addWidget(self._middle(theme), 1)
         across.addWidget(self._aside(rasters, theme))
-        page.addLayout(across, 1)
+        self.page.addLayout(across, 1)
 
     def set_theme(self, theme: Theme) -> None:
         """Paints itself in another look from now on."""
@@ -95,32 +94,18 @@ class LookBench(AsideBench):
 
     # --- building ---------------------------------------------------------------------------
 
-    def _head(self) -> QWidget:
-        head, row = self.head_named("Look again")
-        self.summary = builders.label(tone="muted")
-        row.addWidget(self.summary, 1)
-        self.add_progress(row)
-        self.again = builders.push_button("Look at it now", self.asked, look="firm")
-        row.addWidget(self.again)
-        self.add_way_back(row)
-        return head
-
-    def _strip(self) -> QWidget:
-        strip = QWidget()
-        dress(strip, "panel", "bottom")
-        row = builders.row(strip, (12, 6, 12, 6), 12)
+    def _fill_strip(self) -> None:
+        row = self.add_strip()
         self.filter = Segments(_SHOWN, "Which findings")
         self.filter.show_value("see-to")
         self._which = "see-to"
         self.filter.edited.connect(self.choose)
         row.addWidget(self.filter)
-        row.addStretch(1)
         self.subjects = DropDown((("", "All subjects"),), "Subject")
         self.subjects.setFixedWidth(184)
         self.subjects.show_value("")
         self.subjects.edited.connect(lambda _: self._list())
         row.addWidget(self.subjects)
-        return strip
 
     def _middle(self, theme: Theme) -> QWidget:
         self.list = QListWidget()

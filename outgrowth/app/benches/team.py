@@ -21,7 +21,6 @@ from PyQt6.QtWidgets import (
     QLabel,
     QListWidget,
     QListWidgetItem,
-    QProgressBar,
     QScrollArea,
     QWidget,
 )
@@ -124,10 +123,10 @@ class TeamBench(AsideBench):
         self._tickable: frozenset[str] = frozenset()
         # What was picked last: the keys stay there when the pictures are made anew.
         self._last_pick: tuple[object, Side] | None = None
-        dress(self, "panel")
-        across = builders.row(self)
+        across = builders.row()
         across.addWidget(self._side())
         across.addWidget(self._main(), 1)
+        self.page.addLayout(across, 1)
 
     # --- building -------------------------------------------------------------------------
 
@@ -136,16 +135,12 @@ class TeamBench(AsideBench):
         dress(side, "panel", "right")
         side.setFixedWidth(226)
         column = builders.column(side, (14, 12, 10, 12), 8)
-        self.title = builders.label(weight="bold")
-        self.about = builders.label(tone="muted", wrap=True)
         self.parts = QListWidget()
         self.parts.setAccessibleName("Parts")
         self.parts.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.parts.setWordWrap(True)
         self.parts.itemChanged.connect(lambda _: self.ticked.emit())
         self.parts.currentRowChanged.connect(self._turn)
-        for widget in (self.title, self.about):
-            column.addWidget(widget)
         column.addWidget(self.parts, 1)
         return side
 
@@ -167,24 +162,15 @@ class TeamBench(AsideBench):
         foot = QWidget()
         dress(foot, "panel", "top")
         rows = builders.column(foot, (14, 10, 14, 12), 8)
-        self.summary = builders.label(wrap=True, name="What would happen")
-        rows.addWidget(self.summary)
+        self.outcome = builders.label(wrap=True, name="What would happen")
+        rows.addWidget(self.outcome)
         line = QHBoxLayout()
         self.message = builders.line_edit("What is it for?", "What it is for")
         self.message.returnPressed.connect(self._confirm)
-        self.progress = QProgressBar()
-        self.progress.setAccessibleName("Working")
-        self.progress.setRange(0, 0)
-        self.progress.setTextVisible(False)
-        self.progress.setFixedHeight(6)
-        self.stop = builders.push_button("Stop", self.stopped, look="firm")
-        self.leave = builders.push_button("Leave", self.left, look="firm")
         self.confirm = builders.push_button("Take in", self._confirm, look="firm")
         line.addWidget(self.message, 2)
-        line.addWidget(self.progress, 1)
-        line.addStretch()
-        for button in (self.stop, self.leave, self.confirm):
-            line.addWidget(button)
+        line.addStretch(1)
+        line.addWidget(self.confirm)
         rows.addLayout(line)
         return foot
 
@@ -204,14 +190,13 @@ class TeamBench(AsideBench):
         self._last_pick = None
         self.sheet = None
         self._shown_part = ""
-        self.title.setText(asking.title)
-        self.about.setText(asking.about)
+        self.call(asking.title, asking.about)
         self.confirm.setText(asking.verb)
         self.confirm.setVisible(bool(asking.verb))
         self.message.setVisible(bool(asking.message))
         self.message.setPlaceholderText(asking.message)
         self.message.clear()
-        self.summary.setText("")
+        self.outcome.setText("")
         self._list(candidates, set(chosen))
         self._clear()
         self.confirm.setEnabled(False)
@@ -268,15 +253,14 @@ class TeamBench(AsideBench):
 
     def show_progress(self, text: str) -> None:
         """What is going on; "" when it has ended."""
-        self.progress.setVisible(bool(text))
-        self.stop.setVisible(bool(text))
+        self.show_share(None if text else 1.0)
         if text:
-            self.summary.setText(text)
+            self.outcome.setText(text)
             self.confirm.setEnabled(False)
 
     def show_problem(self, sentence: str) -> None:
         """Says why it could not be done; what was shown stays."""
-        self.summary.setText(f"!  {sentence}")
+        self.outcome.setText(f"!  {sentence}")
 
     def show_sheet(
         self, sheet: TeamSheet, rows: Iterable[SheetRow], summary: str, can_confirm: bool = True
@@ -286,7 +270,7 @@ class TeamBench(AsideBench):
         assets = sheet.before.assets.update(sheet.after.assets)
         self._rasters = Rasters(lambda: assets)
         self._list(rows, set(self.chosen()))
-        self.summary.setText(summary)
+        self.outcome.setText(summary)
         self.confirm.setEnabled(can_confirm)
         self._fill()
 

@@ -12,7 +12,6 @@ from PyQt6.QtWidgets import (
     QComboBox,
     QFileDialog,
     QGridLayout,
-    QHBoxLayout,
     QInputDialog,
     QLabel,
     QMenu,
@@ -43,6 +42,7 @@ from outgrowth.workspace.commands.token_commands import KIND_NAMES
 from outgrowth.workspace.reading import size_of
 from outgrowth.workspace.views.token_table import same_kind, token_groups, token_uses
 
+_ABOUT = "Named values: whatever refers to one follows when it changes, in each mode."
 _AS_USUAL = "as usual"
 _COMPOSED = {
     "type": "Type: typeface, size, weight, line height, spacing",
@@ -61,17 +61,13 @@ class TokensBench(AsideBench):
     visited = pyqtSignal(str, tuple)
 
     def __init__(self, workspace: Workspace, theme: Theme) -> None:
-        super().__init__()
+        super().__init__("Tokens", _ABOUT)
         self._workspace = workspace
         self._theme = theme
         self._made_for: object = None
-        dress(self, "panel")
-        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        self.setAccessibleName("Tokens")
-        page = builders.column(self)
-        page.addWidget(self._head())
+        self._fill_strip()
         self.area = builders.scroll_area()
-        page.addWidget(self.area, 1)
+        self.page.addWidget(self.area, 1)
         self.names: dict[str, WordsField] = {}
         self.values: dict[tuple[str, str], QWidget] = {}
         workspace.panels_due.connect(self.refresh)
@@ -84,18 +80,15 @@ class TokensBench(AsideBench):
 
     # --- building ---------------------------------------------------------------------------
 
-    def _head(self) -> QWidget:
-        head, row = self.head_named("Tokens")
+    def _fill_strip(self) -> None:
+        row = self.add_strip()
         self.add = builders.tool_button(self._ask_kind, text="Add a token ▾", look="firm")
         row.addWidget(self.add)
         take = builders.push_button("Take in from a file …", self.ask_file, look="firm")
         row.addWidget(take)
-        row.addStretch()
-        self._modes = QHBoxLayout()
-        self._modes.setSpacing(6)
-        row.addLayout(self._modes)
-        self.add_way_back(row)
-        return head
+        modes = QWidget()
+        self._modes = builders.row(modes, spacing=6)
+        row.addWidget(modes)
 
     def begin(self) -> None:
         """Takes the keys, with the tokens as they are."""

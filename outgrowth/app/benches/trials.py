@@ -17,7 +17,6 @@ from outgrowth.app.fields.choice import Segments
 from outgrowth.app.paint import Rasters
 from outgrowth.app.paint.trial_sheet import LaidSheet, SheetPainter, Tile, plan_of
 from outgrowth.app.theme import Theme, builders
-from outgrowth.app.theme.flow import FlowLayout
 from outgrowth.app.theme.sheet import dress
 from outgrowth.core.trials.sheet import TrialCell
 from outgrowth.workspace import Workspace
@@ -33,6 +32,7 @@ from outgrowth.workspace.views.trial_rows import (
 
 _DETAIL = 138
 _LARGEST = 168.0
+_ABOUT = "The part with real contents in the rooms it may get: what breaks, and where."
 _FACES = (("this", "This variant"), ("all", "All variants"), ("kept", "Kept"))
 _STEPS = {
     Qt.Key.Key_Left: (-1, 0),
@@ -134,7 +134,7 @@ class TrialsBench(AsideBench):
     def __init__(
         self, workspace: Workspace, trying: Trying, rasters: Rasters, theme: Theme
     ) -> None:
-        super().__init__()
+        super().__init__("Trials", _ABOUT)
         self._workspace = workspace
         self.trying = trying
         # After the frame: on a large screen it takes longer than that.
@@ -142,11 +142,7 @@ class TrialsBench(AsideBench):
         self._narrowing.setSingleShot(True)
         self._narrowing.setInterval(30)
         self._narrowing.timeout.connect(self._show_narrowest)
-        dress(self, "panel")
-        self.setAccessibleName("Trials")
-        page = builders.column(self)
-        page.addWidget(self._head())
-        page.addWidget(self._strip())
+        self._fill_strip()
         self.sheet = TrialSheetView(rasters, theme)
         self.sheet.chosen_changed.connect(self._show)
         self.sheet.stepped.connect(self._follow)
@@ -155,8 +151,8 @@ class TrialsBench(AsideBench):
         bar = self.sheet_area.horizontalScrollBar()
         if bar is not None:
             bar.valueChanged.connect(lambda _: self.sheet.update())
-        page.addWidget(self.sheet_area, 1)
-        page.addWidget(self._foot())
+        self.page.addWidget(self.sheet_area, 1)
+        self.page.addWidget(self._foot())
 
     def set_theme(self, theme: Theme) -> None:
         """Paints itself in another look from now on."""
@@ -165,18 +161,8 @@ class TrialsBench(AsideBench):
 
     # --- building ---------------------------------------------------------------------------
 
-    def _head(self) -> QWidget:
-        head, row = self.head_named("Trials")
-        self.summary = builders.label(tone="muted")
-        row.addWidget(self.summary, 1)
-        self.add_progress(row)
-        self.add_way_back(row)
-        return head
-
-    def _strip(self) -> QWidget:
-        strip = QWidget()
-        dress(strip, "panel", "bottom")
-        row = FlowLayout(strip, (12, 6, 12, 6), 12)
+    def _fill_strip(self) -> None:
+        row = self.add_strip()
         self.faces = Segments(_FACES, "What is tried")
         self.faces.show_value("this")
         self.faces.edited.connect(self._choose_faces)
@@ -188,7 +174,6 @@ class TrialsBench(AsideBench):
         self.save = builders.push_button("Save as a picture …", self.saved, look="firm")
         row.addWidget(self.bring)
         row.addWidget(self.save)
-        return strip
 
     def _foot(self) -> QWidget:
         foot = QWidget()

@@ -32,6 +32,7 @@ from outgrowth.workspace import Workspace
 from outgrowth.workspace.commands import word_commands
 from outgrowth.workspace.views.word_rows import WordRow, found_text, replace_text, word_rows
 
+_ABOUT = "Finds words in the whole file, and replaces those that are ticked as one step."
 _ROW = Qt.ItemDataRole.UserRole
 _HEIGHT, _HEAD = 44, 32
 _WORDS_AT = 40
@@ -48,28 +49,17 @@ class WordsBench(AsideBench):
     visited = pyqtSignal(str, tuple)
 
     def __init__(self, workspace: Workspace, theme: Theme) -> None:
-        super().__init__()
+        super().__init__("Words", _ABOUT)
         self._workspace = workspace
-        dress(self, "panel")
-        self.setAccessibleName("Words")
         self._listed_for: object = None
-        page = builders.column(self)
-        page.addWidget(self._head())
-        page.addWidget(self._fields())
-        page.addWidget(self._places(theme), 1)
+        self.page.addWidget(self._fields())
+        self.page.addWidget(self._places(theme), 1)
         workspace.panels_due.connect(self._follow)
 
     def set_theme(self, theme: Theme) -> None:
         """Paints itself in another look from now on."""
         self._delegate.theme = theme
         self.list.viewport().update()  # type: ignore[union-attr]  # a list has one
-
-    def _head(self) -> QWidget:
-        head, row = self.head_named("Words")
-        self.count = builders.label(tone="muted")
-        row.addWidget(self.count, 1)
-        self.add_way_back(row)
-        return head
 
     def _places(self, theme: Theme) -> QWidget:
         self.list = QListWidget()
@@ -142,7 +132,7 @@ class WordsBench(AsideBench):
             self.list.addItem(_place(row, row.stated not in out))
         self.list.blockSignals(False)
         self._tick_headings()
-        self.count.setText(found_text(rows, more, bool(self.search.text())))
+        self.summary.setText(found_text(rows, more, bool(self.search.text())))
         self._show_button()
 
     def _groups(self) -> list[tuple[QListWidgetItem, list[QListWidgetItem]]]:
