@@ -21,9 +21,11 @@ class BenchRow(NamedTuple):
             `visited(owner, path)`, if it has them
     begin   called each time it comes
     edits   whether the document is edited there: reach and layers stay in sight
+    alone   whether it shows what the panels show, larger: they are out of sight meanwhile
     """
 
     name: str
     widget: QWidget
     begin: Callable[[], object] = nothing
     edits: bool = False
+    alone: bool = False

@@ -6,6 +6,7 @@ from __future__ import annotations
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QApplication
 
+from outgrowth.app.bench_rows import BenchRow
 from outgrowth.app.benches.bench import Bench
 from outgrowth.app.benches.canvas import Canvas
 from outgrowth.app.benches.grid_bench import GridBench
@@ -21,7 +22,7 @@ class BenchView:
     def __init__(self, frame: WindowFrame) -> None:
         self._frame = frame
         self._workspace = frame.workspace
-        self._is_aside = False
+        self._row: BenchRow | None = None
 
     @property
     def surface(self) -> Bench:
@@ -45,16 +46,21 @@ class BenchView:
     def show(self, name: str) -> None:
         """Puts a bench of the table in the middle, and lets it begin."""
         row = self._frame.benches[name]
-        self._set_aside(not row.edits)
+        self._make_room(row)
         self._frame.bench_stack.setCurrentWidget(row.widget)
         row.begin()
 
-    def _set_aside(self, aside: bool) -> None:
-        """Puts what is for editing out of sight while another bench is worked at."""
-        self._is_aside = aside
-        idle = ("Layers", "Live") if self._frame.live_is_beside else ("Layers",)
-        self._frame.folding.set_idle(idle if aside else ())
-        self._frame.reach_bar.setVisible(not aside)
+    def _make_room(self, row: BenchRow) -> None:
+        """Puts out of sight what a bench has no use for, for as long as it is there."""
+        self._row = row
+        if row.edits:
+            idle: tuple[str, ...] = ()
+        elif row.alone:
+            idle = ("Library", "Layers", "Live", "Sheets")
+        else:
+            idle = ("Layers", "Live") if self._frame.live_is_beside else ("Layers",)
+        self._frame.folding.set_idle(idle)
+        self._frame.reach_bar.setVisible(row.edits)
 
     def next_panel(self, by: int) -> None:
         """Takes the focus to the next panel, or the one before."""
@@ -98,7 +104,8 @@ class BenchView:
         """Live beside the bench, or back above the sheets; it comes into sight."""
         self._frame.folding.set_away([n for n in self._frame.folding.away if n != "Live"])
         self._frame.place_live(not self._frame.live_is_beside)
-        self._set_aside(self._is_aside)
+        if self._row is not None:
+            self._make_room(self._row)
 
     def ask_axis(self) -> None:
         """Asks for an axis in one line, in the sheet of the axes; once it is made, the sheet that

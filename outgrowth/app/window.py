@@ -22,6 +22,7 @@ from outgrowth.app.file_controller import FileController, OtherWindows
 from outgrowth.app.hand_over_controller import HandOverController
 from outgrowth.app.job import JobRunner
 from outgrowth.app.library_connector import LibraryConnector
+from outgrowth.app.page_controller import PageController
 from outgrowth.app.panels.tour import Tour
 from outgrowth.app.review_controller import ReviewController
 from outgrowth.app.team_controller import TeamController
@@ -91,6 +92,7 @@ class MainWindow(WindowFrame):
         self.team_controller = TeamController(self, jobs)
         self.handing_over = HandOverController(self, JobRunner(self))
         self.review = ReviewController(self)
+        self.pages = PageController(self)
         self._first_shown = True
         self._told_gone = QTimer(self)
         self._told_gone.setSingleShot(True)
@@ -125,6 +127,9 @@ class MainWindow(WindowFrame):
     def _connect(self) -> None:
         workspace = self.workspace
         self.library.opened.connect(workspace.open)
+        self.overview.opened.connect(workspace.open)
+        self.overview.part_asked.connect(self.team_controller.show_part)
+        self.overview.pattern_asked.connect(self.ask_pattern)
         self.ledger.visited.connect(workspace.open)
         self.ledger.exchange_asked.connect(self.exchange)
         self.ledger.filling_asked.connect(self.fill)
@@ -147,7 +152,7 @@ class MainWindow(WindowFrame):
         self.review.left.connect(self.view.show_bench)
         self.look_bench.visited.connect(self._visit_face)
         self.status.look_asked.connect(self.review.show_look)
-        for aside in (self.gathering, self.tokens, self.words):
+        for aside in (self.gathering, self.tokens, self.words, self.overview):
             aside.left.connect(self.view.show_bench)
         for visited in (self.tokens.visited, self.words.visited):
             visited.connect(self._visit)
@@ -243,6 +248,8 @@ class MainWindow(WindowFrame):
         """Renames what has the focus: in the Library, or the selected part."""
         if naming_commands.selected_parts(self.workspace) is not None:
             self.rename_several()
+        elif self.overview.isVisible():
+            self.overview.rename()
         elif self.library.list.hasFocus():
             self.library.list.edit(self.library.list.currentIndex())
         elif self.layers.list.hasFocus():
@@ -397,6 +404,7 @@ class MainWindow(WindowFrame):
         self.connector.close_down()
         self.handing_over.close_down()
         self.review.close_down()
+        self.pages.close_down()
         self.reading.close_down()
         self.keep_layout()
         self.closed.emit()

@@ -337,7 +337,7 @@ class LibraryPanel(QWidget):
 
     def _picture_of(self, entry: LibraryRow) -> QPixmap:
         """A component as it is, for a drag: at life size, or as large as fits."""
-        view = self._delegate.view_of(entry)
+        view = self._delegate.pictures.view_of(entry)
         if view is None:
             return QPixmap()
         ratio = self.devicePixelRatioF()
@@ -348,7 +348,8 @@ class LibraryPanel(QWidget):
         pixmap.fill(Qt.GlobalColor.transparent)
         painter = QPainter(pixmap)
         painter.setOpacity(0.8)
-        draw_thumbnail(painter, view, QRectF(0, 0, wide, high), self._rasters, ratio, 0)
+        rasters = self._delegate.pictures.rasters_of(entry)
+        draw_thumbnail(painter, view, QRectF(0, 0, wide, high), rasters, ratio, 0)
         painter.end()
         return pixmap
 

@@ -2,17 +2,14 @@
 
 from __future__ import annotations
 
-from immutables import Map
 from PyQt6.QtCore import QModelIndex, QRectF, QSize, Qt
 from PyQt6.QtGui import QFont, QPainter, QPen
 from PyQt6.QtWidgets import QStyle, QStyledItemDelegate, QStyleOptionViewItem, QWidget
 
 from outgrowth.app.paint import Rasters
+from outgrowth.app.paint.library_pictures import LibraryPictures
 from outgrowth.app.paint.thumbnail import draw_thumbnail
 from outgrowth.app.theme import Theme
-from outgrowth.core.document.records import Asset
-from outgrowth.core.motion.view import View
-from outgrowth.core.team.library import LibraryState
 from outgrowth.workspace import Workspace
 from outgrowth.workspace.team import Team
 from outgrowth.workspace.views.library_rows import LibraryRow
@@ -32,11 +29,9 @@ class LibraryDelegate(QStyledItemDelegate):
     def __init__(self, workspace: Workspace, rasters: Rasters, theme: Theme, team: Team) -> None:
         super().__init__()
         self._workspace = workspace
-        self._team = team
-        self._rasters = rasters
+        self.pictures = LibraryPictures(workspace, rasters, team)
         self.theme = theme
         self.counts: dict[str, int] = {}
-        self._team_rasters: dict[str, tuple[LibraryState | None, Rasters]] = {}
 
     def sizeHint(self, option: QStyleOptionViewItem, index: QModelIndex) -> QSize:
         entry = index.data(ENTRY)
@@ -92,7 +87,7 @@ class LibraryDelegate(QStyledItemDelegate):
             painter.drawRect(rect.adjusted(4, 1, -2, -1))
 
     def _owner(self, painter: QPainter, rect: QRectF, entry: LibraryRow) -> None:
-        view = self.view_of(entry)
+        view = self.pictures.view_of(entry)
         if view is None:
             return  # it went a moment ago; the list follows
         picture = _PICTURE.translated(rect.topLeft())
@@ -106,7 +101,7 @@ class LibraryDelegate(QStyledItemDelegate):
         painter.drawRoundedRect(picture.adjusted(0.5, 0.5, -0.5, -0.5), 3, 3)
         device = painter.device()
         ratio = device.devicePixelRatioF() if device is not None else 1.0
-        rasters = self._rasters_of(entry)
+        rasters = self.pictures.rasters_of(entry)
         inset = 0 if entry.screen else 4
         inner = picture.adjusted(1, 1, -1, -1)
         draw_thumbnail(painter, view, inner, rasters, ratio, inset, fills=entry.screen)
@@ -114,28 +109,6 @@ class LibraryDelegate(QStyledItemDelegate):
         if entry.newer:
             notch = QRectF(rect.x(), rect.y() + 6, 4, rect.height() - 12)
             painter.fillRect(notch, self.theme.color("saffron"))
-
-    def view_of(self, entry: LibraryRow) -> View | None:
-        """A part as it is: this file's, or a library's own."""
-        workspace = self._workspace
-        if not entry.library:
-            owner = workspace.document.owner(entry.owner)
-            return workspace.engine.view(workspace.document, entry.owner) if owner else None
-        state = self._team.state(entry.library)
-        if state is None or entry.owner not in state.document.components:
-            return None
-        return self._team.engine(entry.library).view(state.document, entry.owner)
-
-    def _rasters_of(self, entry: LibraryRow) -> Rasters:
-        """What knows the pictures of a part; a library has pictures that the file has not."""
-        if not entry.library:
-            return self._rasters
-        state = self._team.state(entry.library)
-        held = self._team_rasters.get(entry.library)
-        if held is None or held[0] is not state:
-            assets: Map[str, Asset] = state.document.assets if state is not None else Map()
-            held = self._team_rasters[entry.library] = state, Rasters(lambda: assets)
-        return held[1]
 
     def _words(self, painter: QPainter, rect: QRectF, entry: LibraryRow) -> None:
         count = self.counts.get(entry.owner, 0)

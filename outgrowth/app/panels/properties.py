@@ -23,15 +23,8 @@ from outgrowth.core.edits.instances import properties
 from outgrowth.workspace import Workspace
 from outgrowth.workspace.commands import property_commands, selection_commands
 from outgrowth.workspace.commands.property_commands import fitting_components
+from outgrowth.workspace.views.component_description import KIND_WORDS
 from outgrowth.workspace.views.value_format import value_text
-
-_KINDS = {
-    "text": "words",
-    "switch": "yes or no",
-    "slot": "a component",
-    "color": "a colour",
-    "number": "a number",
-}
 
 
 class Properties(SheetPanel):
@@ -93,7 +86,7 @@ class Properties(SheetPanel):
         first = QWidget()
         row = QHBoxLayout(first)
         row.setContentsMargins(0, 0, 0, 0)
-        lead = builders.label(f"{_KINDS[prop.kind]}, at first", tone="muted")
+        lead = builders.label(f"{KIND_WORDS[prop.kind]}, at first", tone="muted")
         row.addWidget(lead)
         row.addWidget(self._default(component, prop), 1)
         layout.addWidget(indented(first))

@@ -218,6 +218,11 @@ class StatusLine(QWidget):
         self.message.setText(f"!  {sentence}")
         self.offered.setVisible(self._workspace.offer is not None)
 
+    def show_note(self, sentence: str) -> None:
+        """Shows what was done, until something else is done."""
+        restyle(self.message, "tone", "")
+        self.message.setText(sentence)
+
     def show_offer(self, offer: Offer) -> None:
         """Shows what was done, and what could be done about it, until something else is done."""
         restyle(self.message, "tone", "")

@@ -211,6 +211,13 @@ def _new(workspace: Workspace, hands: Hands) -> list[Action]:
             lambda: library_commands.remove_owner(workspace, workspace.selection.owner),
             on_bench,
         ),
+        Action(
+            "overview",
+            "Overview of all components",
+            "View",
+            partial(hands.view.show, "overview"),
+            shortcut="Alt+V",
+        ),
         Action("tokens", "Tokens", "New", partial(hands.view.show, "tokens"), shortcut="F10"),
         Action(
             "replace-words",

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from typing import Literal
 
 from outgrowth.core.document.records import (
@@ -148,6 +149,31 @@ def move_to(workspace: Workspace, owner_id: str, folder: str, after: str) -> boo
         return components.rename_owner(document, owner_id, name) if name != owner.name else document
 
     return workspace.edit(f"move {short(owner)}", change)
+
+
+def move_all_to(
+    workspace: Workspace, ids: Sequence[str], folder: str, after: str | None = None
+) -> bool:
+    """Moves components to a folder as one step, in their order: right behind another one there,
+    first for "", and where they are among all for None; whether anything moved."""
+    names = {i: c.name for i in ids if (c := workspace.document.components.get(i)) is not None}
+
+    def change(document: Document) -> Document:
+        last = after
+        while last in names:
+            order = document.component_order
+            at = order.index(last)
+            last = order[at - 1] if at else ""
+        for owner_id, name in names.items():
+            if last is not None:
+                document = owners.order_owner(document, owner_id, last)
+                last = owner_id
+            if in_folder(name, folder) != name:
+                document = components.rename_owner(document, owner_id, in_folder(name, folder))
+        return document
+
+    moved = short_name(next(iter(names.values()))) if len(names) == 1 else str(len(names))
+    return bool(names) and workspace.edit(f"move {moved}", change)
 
 
 def step_in_folder(workspace: Workspace, owner_id: str, by: int) -> bool:
