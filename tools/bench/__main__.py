@@ -49,6 +49,7 @@ from tests.browser.conftest import started
 from tools.bench.hands import bench_hands
 from tools.bench.layout import bench_layout
 from tools.bench.motion import bench_motion
+from tools.bench.overviews import bench_overview
 from tools.bench.review import bench_review
 from tools.bench.team import bench_team
 
@@ -123,7 +124,7 @@ def _started() -> tuple[float, float]:
 
 
 def main(only: str) -> None:
-    """All figures, or those of one room alone (`bin/bench hands`, `review`, or `team`)."""
+    """All figures, or those of one room (`bin/bench hands`, `overviews`, `review`, `team`)."""
     print(f"{'':<64}{'median':>12}{'95th pct':>12}")
     said("calibration: 100,000 rounds of plain Python", timed(calibration, 20))
     if only == "team":
@@ -132,6 +133,11 @@ def main(only: str) -> None:
     if only == "hands":
         app = application(LIGHT)
         bench_hands(many_variants(ferry_line()), said)
+        app.quit()
+        return
+    if only == "overviews":
+        app = application(LIGHT)
+        bench_overview(said)
         app.quit()
         return
     if only == "review":
@@ -149,6 +155,7 @@ def main(only: str) -> None:
     bench_three_deep(app)
     bench_many_variants(app)
     bench_hands(many_variants(ferry_line()), said)
+    bench_overview(said)
     bench_review(_window(ferry_line(), "boarding"), said)
     bench_team(said)
     with tempfile.TemporaryDirectory() as profile:

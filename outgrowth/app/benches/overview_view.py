@@ -10,6 +10,7 @@ from PyQt6.QtCore import QPointF, QRect, QRectF, Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import (
     QContextMenuEvent,
     QFont,
+    QImage,
     QKeyEvent,
     QMouseEvent,
     QPainter,
@@ -90,9 +91,12 @@ class OverviewView(QAbstractScrollArea):
         self._current: Key | None = None
         self._measured: dict[Key, MeasuredCard] = {}
         self._stale: set[Key] = set()
+        # Drawn before they come into sight, so that they are copied when they do.
+        self._warm: set[Key] = set()
         self._pressed: QPointF | None = None
         self._drop: Drop | None = None
         self._dragging = False
+        self._scratch = QImage(1, 1, QImage.Format.Format_ARGB32_Premultiplied)
         self._sight: QWidget = self.viewport()  # type: ignore[assignment]  # it has one
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
@@ -110,6 +114,7 @@ class OverviewView(QAbstractScrollArea):
         keys = {key_of(row): row for row in rows if row.owner}
         self._stale = set(keys) if changed else {k for k in keys if k not in self._measured}
         self._measured = {k: card for k, card in self._measured.items() if k in keys}
+        self._warm -= self._stale
         self.chosen = {k: keys[k] for k in self.chosen if k in keys}
         if self._current not in keys:
             self._current = next(iter(self.chosen or keys), None)
@@ -162,6 +167,10 @@ class OverviewView(QAbstractScrollArea):
         """Measures cards out of sight, from the top, in a slice of a frame."""
         if not self.isVisible():
             return
+        if not self._stale:
+            self._warm_up()
+            return
+        before = self._in_sight()
         self.measure_sight(_SLICE_S)
         until = time.perf_counter() + _SLICE_S
         for row in self.rows:
@@ -170,9 +179,24 @@ class OverviewView(QAbstractScrollArea):
                 if time.perf_counter() > until:
                     break
         self._lay()
-        self._sight.update()
-        if self._stale:
-            self._later.start(0)
+        if self._in_sight() != before:
+            self._sight.update()
+        self._later.start(0)
+
+    def _warm_up(self) -> None:
+        """Draws what is about to come into sight, a card at a time."""
+        near = self._in_sight(around=1.5 * self._sight.height())
+        cold = (c for c in near if c.row.owner and key_of(c.row) not in self._warm)
+        card = next(cold, None)
+        if card is None or self._stale:
+            return
+        self._warm.add(key_of(card.row))
+        painter = QPainter(self._scratch)
+        # Twice: what is drawn for the second time is kept.
+        for _ in range(2):
+            self._variants(painter, QRectF(0, 0, card.rect.width, card.rect.height), card)
+        painter.end()
+        self._later.start(1)
 
     def _measure(self, row: LibraryRow) -> None:
         key = key_of(row)
@@ -194,6 +218,7 @@ class OverviewView(QAbstractScrollArea):
     def _scrolled(self) -> None:
         self.measure_sight(_SLICE_S)
         self._sight.update()
+        self._later.start(1)
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:
         super().resizeEvent(event)

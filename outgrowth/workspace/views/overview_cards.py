@@ -145,11 +145,9 @@ def measured_card(
             headings.append(CardHeading(_said(component, variant), below))
     if said and not in_line:
         headings += _headings(component, columns, lefts, wide, zoom, shift, above)
-        headings += [
-            CardHeading(_said(component, row), Rect(shift - _ASIDE, above + tops[n], _ASIDE, high[n] * zoom))
-            for n, row in enumerate(rows)
-            if n in tops
-        ]
+        for n in tops:
+            beside_row = Rect(shift - _ASIDE, above + tops[n], _ASIDE, high[n] * zoom)
+            headings.append(CardHeading(_said(component, rows[n]), beside_row))
     height = above + bottom + PAD + least / 2 + room.bottom
     return MeasuredCard(width, height, zoom, tuple(placed), hidden, tuple(headings))
 
