@@ -128,6 +128,8 @@ class MainWindow(WindowFrame):
         workspace = self.workspace
         self.library.opened.connect(workspace.open)
         self.overview.opened.connect(workspace.open)
+        self.overview.stayed.connect(partial(self.view.show, "overview"))
+        self.map.opened.connect(workspace.open)
         self.overview.part_asked.connect(self.team_controller.show_part)
         self.overview.pattern_asked.connect(self.ask_pattern)
         self.ledger.visited.connect(workspace.open)
@@ -152,9 +154,9 @@ class MainWindow(WindowFrame):
         self.review.left.connect(self.view.show_bench)
         self.look_bench.visited.connect(self._visit_face)
         self.status.look_asked.connect(self.review.show_look)
-        for aside in (self.gathering, self.tokens, self.words, self.overview):
+        for aside in (self.gathering, self.tokens, self.words, self.overview, self.map):
             aside.left.connect(self.view.show_bench)
-        for visited in (self.tokens.visited, self.words.visited):
+        for visited in (self.tokens.visited, self.words.visited, self.map.visited):
             visited.connect(self._visit)
         self.start.action_asked.connect(self.run_action)
         self.start.opened.connect(lambda path: self.files.open(FilePath(path)))

@@ -22,6 +22,7 @@ from outgrowth.app.benches.grid import VariantGrid
 from outgrowth.app.benches.grid_bench import GridBench
 from outgrowth.app.benches.hand_over import HandOverBench
 from outgrowth.app.benches.look_again import LookBench
+from outgrowth.app.benches.map import MapBench
 from outgrowth.app.benches.overview import OverviewBench
 from outgrowth.app.benches.pen import Pen
 from outgrowth.app.benches.start import StartBench
@@ -153,6 +154,7 @@ class WindowFrame(QMainWindow):
         self.gathering = themed(GatherBench(workspace, rasters, theme))
         self.tokens = themed(TokensBench(workspace, theme))
         self.words = themed(WordsBench(workspace, theme))
+        self.map = themed(MapBench(workspace, rasters, theme))
         self.overview = themed(OverviewBench(workspace, self.team, rasters, theme))
         self.team_bench = themed(TeamBench(theme))
         self.hand_over = themed(HandOverBench(theme))
@@ -169,6 +171,7 @@ class WindowFrame(QMainWindow):
             BenchRow("gathering", self.gathering, self.gathering.begin),
             BenchRow("tokens", self.tokens, self.tokens.begin),
             BenchRow("words", self.words, self.words.begin),
+            BenchRow("map", self.map, self.map.begin, alone=True),
             BenchRow("overview", self.overview, self.overview.begin, alone=True),
             BenchRow("team", self.team_bench),
             BenchRow("hand-over", self.hand_over),

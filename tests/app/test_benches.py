@@ -146,7 +146,8 @@ def test_live_runs_slower_and_without_motion_on_demand(window, workspace):
 
 
 @pytest.mark.parametrize(
-    "name", ["gathering", "tokens", "words", "overview", "team", "hand-over", "look", "trials"]
+    "name",
+    ["gathering", "tokens", "words", "overview", "map", "team", "hand-over", "look", "trials"],
 )
 def test_esc_leaves_every_bench_beside_the_work(canvas, window, hand, name):
     window.view.show(name)
@@ -163,7 +164,7 @@ def test_no_bench_beside_the_work_is_without_its_way_back(window):
 
 
 @pytest.mark.parametrize(
-    "name", ["gathering", "tokens", "words", "overview", "hand-over", "look", "trials"]
+    "name", ["gathering", "tokens", "words", "overview", "map", "hand-over", "look", "trials"]
 )
 def test_every_bench_beside_the_work_says_in_a_sentence_what_it_is_for(canvas, window, name):
     window.view.show(name)

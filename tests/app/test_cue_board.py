@@ -220,19 +220,6 @@ def test_live_opens_in_a_window_of_its_own(window, workspace, qtbot):
     qtbot.waitUntil(lambda: window.live.other_window is None)
 
 
-def test_ways_between_screens_are_seen_and_drawn(window, workspace, board):
-    workspace.open("help")
-    workspace.select(("find",))
-    workspace.refresh_panels()
-    board.graph.drawn.emit("", "help", "fares")
-    workspace.refresh_panels()
-    made = workspace.document.screens["help"].behaviour.cues[-1]
-    assert (made.node, made.changes[0].act, made.changes[0].name) == (("find",), "go", "fares")
-    where = board.graph.box_of("", "booking").center().toPoint()
-    QTest.mouseClick(board.graph, LEFT, NONE, where)
-    assert workspace.selection.owner == "booking"
-
-
 def test_conditions_take_several_values_and_other_parts(window, workspace, board):
     workspace.open("help")
     workspace.edit(

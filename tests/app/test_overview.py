@@ -7,6 +7,7 @@ from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication
 
 from outgrowth.core.document.variants import offered_count
+from outgrowth.workspace.commands import library_commands
 
 
 @pytest.fixture
@@ -202,3 +203,17 @@ def test_where_pages_can_not_be_written_it_says_so(bench, window, tmp_path):
     while window.pages.is_busy:
         QTest.qWait(5)
     assert "cannot be written" in window.status.message.text()
+
+
+def test_del_removes_what_nothing_uses_and_says_where_the_rest_is_used(bench, window, workspace):
+    before = workspace.document
+    QTest.keyClick(bench.view, Qt.Key.Key_Delete)
+    assert workspace.document is before and "is used" in window.status.message.text()
+    library_commands.duplicate_owner(workspace, "chip")
+    copy = workspace.selection.owner
+    window.run_action("overview")
+    bench.view.choose([r for r in bench.view.rows if r.owner == copy])
+    QTest.keyClick(bench.view, Qt.Key.Key_Delete)
+    assert copy not in workspace.document.components
+    assert set(workspace.document.components) == set(before.components)
+    assert bench.isVisible(), "though what was on the bench is gone"

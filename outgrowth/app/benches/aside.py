@@ -3,7 +3,7 @@ the bench is, what it is for and how far it is, a strip of choices, what it show
 
 from __future__ import annotations
 
-from PyQt6.QtCore import Qt, pyqtSignal
+from PyQt6.QtCore import QEvent, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import QProgressBar, QWidget
 
@@ -77,6 +77,14 @@ class AsideBench(QWidget):
         dress(strip, "panel", "bottom")
         self.page.addWidget(strip)
         return FlowLayout(strip, (_EDGE, 6, _EDGE, 6), _EDGE)
+
+    def event(self, event: QEvent | None) -> bool:
+        """Del means something here, or nothing: never what is selected on the bench behind."""
+        is_override = event is not None and event.type() == QEvent.Type.ShortcutOverride
+        if is_override and isinstance(event, QKeyEvent) and event.key() == Qt.Key.Key_Delete:
+            event.accept()
+            return True
+        return super().event(event)
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         if event is not None and event.key() == Qt.Key.Key_Escape:

@@ -45,12 +45,14 @@ class OverviewBench(AsideBench):
     """opened(str)              a component of the file is to go on the bench
     part_asked(str, str)     a library's part that is not in the file: the library and the part
     pattern_asked(Renamable)  several are to be renamed by a pattern
+    stayed()                 what was on the bench behind may have gone; the overview stays
     pages_asked(tuple, bool) these components are to be printed, as pictures or else as PDF
     """
 
     opened = pyqtSignal(str)
     part_asked = pyqtSignal(str, str)
     pattern_asked = pyqtSignal(object)
+    stayed = pyqtSignal()
     pages_asked = pyqtSignal(object, bool)
 
     def __init__(self, workspace: Workspace, team: Team, rasters: Rasters, theme: Theme) -> None:
@@ -320,6 +322,7 @@ class OverviewBench(AsideBench):
         filing = menu.addMenu("File in")
         for folder, act in self._filing(own):
             builders.menu_entry(filing, folder, act)
+        builders.menu_entry(menu, "Remove", self._remove)
         for inner in self.pages_menu().actions():
             menu.addAction(inner)
         return menu
@@ -340,6 +343,12 @@ class OverviewBench(AsideBench):
         if accepted and name.strip():
             library_commands.move_all_to(self._workspace, own, name.strip().strip("/"))
 
+    def _remove(self) -> None:
+        """Removes the chosen components that nothing uses, as one step; of the others it says
+        where they are used."""
+        if library_commands.remove_all(self._workspace, self._own()):
+            self.stayed.emit()
+
     def _step(self, by: int) -> None:
         for owner in self._own()[:1]:
             library_commands.step_in_folder(self._workspace, owner, by)
@@ -351,6 +360,8 @@ class OverviewBench(AsideBench):
         alt = event.modifiers() & Qt.KeyboardModifier.AltModifier
         if alt and event.key() in (Qt.Key.Key_Left, Qt.Key.Key_Right):
             self._step(1 if event.key() == Qt.Key.Key_Right else -1)
+        elif event.key() == Qt.Key.Key_Delete:
+            self._remove()
         elif event.key() == Qt.Key.Key_Menu and self.view.current is not None:
             rect = self.view.rect_of(self.view.current)
             at: QPoint = self.view.mapToGlobal(QPointF(rect.center()).toPoint())

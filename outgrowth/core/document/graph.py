@@ -1,21 +1,17 @@
-"""The states of a component, or the screens of a file, and what leads from one to another:
-the graph of the cues."""
+"""The states of a component, and what leads from one to another: the graph of the cues."""
 
 from __future__ import annotations
 
-from collections.abc import Iterator
 from itertools import pairwise
 from typing import NamedTuple
 
 from outgrowth.core.document.axis_parts import focus_value, resting_value, value_for
 from outgrowth.core.document.cues import Cue
-from outgrowth.core.document.records import Axis, Component, Document, Screen
-from outgrowth.core.document.uses import holds_directly
+from outgrowth.core.document.records import Axis, Component
 
 
 class Edge(NamedTuple):
-    """From one value of an axis to another (or, axis "", from screen to screen): by a cue, or
-    (no cue) by what drives the axis, or by a part of the screen."""
+    """From one value of an axis to another: by a cue, or (no cue) by what drives the axis."""
 
     axis: str
     start: str
@@ -65,31 +61,3 @@ def _by(cue: Cue, axis: Axis, value: str) -> list[Edge]:
 def state_key(axis_id: str, value_id: str) -> str:
     """What a state is called among the hand-made places of the cue board."""
     return f"{axis_id}/{value_id}"
-
-
-def screen_edges(document: Document) -> list[Edge]:
-    """What leads from screen to screen: by a screen's own cues, or (no cue) by those of the
-    components that stand on it."""
-    found: dict[tuple[str, str, str], Edge] = {}
-    for screen in document.screens_in_order():
-        for cue, own in _cues_on(document, screen):
-            for change in cue.changes:
-                if change.act == "go" and change.name in document.screens:
-                    key = screen.id, change.name, cue.id if own else ""
-                    edge = Edge("", screen.id, change.name, cue if own else None)
-                    if screen.id != change.name:
-                        found.setdefault(key, edge)
-    return list(found.values())
-
-
-def _cues_on(document: Document, screen: Screen) -> Iterator[tuple[Cue, bool]]:
-    """The cues of a screen, and of all components that it shows, through others too."""
-    yield from ((cue, True) for cue in screen.behaviour.cues)
-    waiting = [component_id for _, component_id in holds_directly(screen)]
-    visited: set[str] = set()
-    while waiting:
-        component = document.components.get(waiting.pop())
-        if component is not None and component.id not in visited:
-            visited.add(component.id)
-            waiting += [component_id for _, component_id in holds_directly(component)]
-            yield from ((cue, False) for cue in component.behaviour.cues)

@@ -16,7 +16,7 @@ import msgspec
 from outgrowth.core.document.axis_parts import focus_axes, value_for
 from outgrowth.core.document.cues import HOLDER, Cue
 from outgrowth.core.document.extent import shown_within
-from outgrowth.core.document.graph import edges, screen_edges
+from outgrowth.core.document.graph import edges
 from outgrowth.core.document.properties import CHOICE
 from outgrowth.core.document.records import (
     Axis,
@@ -32,6 +32,7 @@ from outgrowth.core.document.referring import settled
 from outgrowth.core.document.sentences import component_of, cue_sentence
 from outgrowth.core.document.values import Once
 from outgrowth.core.document.variants import Variant, condition_text, holds, offered, variants
+from outgrowth.core.document.ways import ways
 from outgrowth.core.edits.motions import motions_of, with_motions_of
 from outgrowth.core.edits.variants.axes import set_offered
 from outgrowth.core.memo import ByIdentity
@@ -397,8 +398,8 @@ def _way(component: Component, kind: str, text: str, axis: Axis, value: AxisValu
 def _one_way(document: Document) -> Iterator[Finding]:
     """Screens that something leads to, and nothing from them leads back."""
     routes: dict[str, set[str]] = {}
-    for edge in screen_edges(document):
-        routes.setdefault(edge.start, set()).add(edge.end)
+    for way in ways(document):
+        routes.setdefault(way.screen, set()).add(way.end)
     for start, goals in routes.items():
         for goal in sorted(goals):
             screen = document.screens[goal]

@@ -218,6 +218,13 @@ def _new(workspace: Workspace, hands: Hands) -> list[Action]:
             partial(hands.view.show, "overview"),
             shortcut="Alt+V",
         ),
+        Action(
+            "map",
+            "Map of the screens, and the ways between them",
+            "View",
+            partial(hands.view.show, "map"),
+            shortcut="Alt+M",
+        ),
         Action("tokens", "Tokens", "New", partial(hands.view.show, "tokens"), shortcut="F10"),
         Action(
             "replace-words",

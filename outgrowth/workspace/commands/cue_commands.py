@@ -131,13 +131,6 @@ def draw(workspace: Workspace, axis: Axis, start: str, end: str) -> str:
     return _add(workspace, component.id, "draw a cue", cue)
 
 
-def draw_way(workspace: Workspace, start: str, end: str) -> str:
-    """A cue from one screen to another, at the selected part of the first; its id."""
-    if start != workspace.selection.owner:
-        workspace.open(start)
-    return _add(workspace, start, "draw a way", _tapped(workspace, Change("go", end)))
-
-
 def _tapped(workspace: Workspace, change: Change, when: Map[str, str] = Map()) -> Cue:  # noqa: B008  # frozen
     node: Path = workspace.selection.path or ()
     return Cue(fresh_id("cue"), node, Trigger("tap"), (change,), when)

@@ -12,6 +12,7 @@ from outgrowth.core.document.records import (
 from outgrowth.core.edits import clipping
 from outgrowth.core.edits.tree import components, owners
 from outgrowth.core.edits.tree.owners import Device
+from outgrowth.core.refusal import Refusal
 from outgrowth.workspace.commands.selection_commands import fresh_id, short
 from outgrowth.workspace.workspace import Workspace
 
@@ -97,6 +98,32 @@ def duplicate_owner(workspace: Workspace, owner_id: str) -> None:
             workspace.open(new_id)
             workspace.end_step_here()
             workspace.naming_due.emit("")
+
+
+def remove_all(workspace: Workspace, ids: Sequence[str]) -> bool:
+    """Removes components that nothing uses as one step, or none of them; what is used only by
+    others of them goes too."""
+    wanted = [i for i in ids if i in workspace.document.components]
+    if workspace.selection.owner in wanted:
+        left = [o.id for o in workspace.document.owners() if o.id not in wanted]
+        workspace.open(left[0] if left else "")
+
+    def change(document: Document) -> Document:
+        waiting = wanted
+        while waiting:
+            kept, problem = [], None
+            for owner_id in waiting:
+                try:
+                    document = owners.remove_owner(document, owner_id)
+                except Refusal as refused:
+                    kept.append(owner_id)
+                    problem = refused
+            if problem is not None and len(kept) == len(waiting):
+                raise problem
+            waiting = kept
+        return document
+
+    return bool(wanted) and workspace.edit(f"remove {len(wanted)}", change)
 
 
 def remove_owner(workspace: Workspace, owner_id: str) -> None:

@@ -5,7 +5,7 @@ import pytest
 from immutables import Map
 
 from outgrowth.core.document.cues import Change, Condition, Cue, Motion, Silence, Trigger
-from outgrowth.core.document.graph import Edge, edges, screen_edges
+from outgrowth.core.document.graph import Edge, edges
 from outgrowth.core.document.sentences import cue_sentence, motion_text
 from outgrowth.core.edits import Refusal, cues
 from outgrowth.core.edits.tree.nodes import move_node, remove_node
@@ -189,13 +189,6 @@ def test_the_graph_comes_from_the_real_cues(ferry):
     assert all(e.cue is None for e in button)
     checkbox = [(e.start, e.end) for e in edges(ferry.components["checkbox"])]
     assert ("mixed", "on") in checkbox
-
-
-def test_ways_between_screens_come_from_their_own_cues_and_their_parts(ferry):
-    found = {(e.start, e.end, e.cue is not None) for e in screen_edges(ferry)}
-    assert ("fares", "booking", True) in found
-    assert ("fares", "islands", False) in found, "by the navigation bar"
-    assert not any(start == end for start, end, _ in found)
 
 
 def test_a_cue_of_a_file_that_names_what_is_gone_leads_nowhere(ferry):

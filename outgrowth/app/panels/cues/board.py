@@ -235,17 +235,12 @@ class CueBoard(QWidget):
     # --- what is done in the graph ----------------------------------------------------------
 
     def _draw(self, axis_id: str, start: str, end: str) -> None:
-        """A cue drawn from one state, or screen, to another."""
+        """A cue drawn from one state to another."""
         component = self._workspace.component
         axis = component.axis(axis_id) if component is not None else None
-        if not axis_id:
-            self._look_at(cue_commands.draw_way(self._workspace, start, end))
-        elif axis is not None:
-            self._look_at(cue_commands.draw(self._workspace, axis, start, end))
-
-    def _look_at(self, cue_id: str) -> None:
-        if cue_id:
-            self.choose(cue_id)
+        made = cue_commands.draw(self._workspace, axis, start, end) if axis is not None else ""
+        if made:
+            self.choose(made)
 
     def _move(self, state: str, place: QPointF, finished: bool) -> None:
         cue_commands.place_state(self._workspace, state, place.x(), place.y(), finished)

@@ -1,4 +1,4 @@
-"""The graph of a component's states, or of the file's screens, drawn from the real cues.
+"""The graph of a component's states, drawn from the real cues.
 States are moved by hand; dragging from the knob of one to another makes a cue."""
 
 from __future__ import annotations
@@ -10,7 +10,7 @@ from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPainterPath, QPaintEv
 from PyQt6.QtWidgets import QWidget
 
 from outgrowth.app.theme import Theme
-from outgrowth.core.document.graph import Edge, edges, screen_edges, state_key
+from outgrowth.core.document.graph import Edge, edges, state_key
 from outgrowth.core.document.records import Component
 from outgrowth.workspace import Workspace
 
@@ -20,6 +20,7 @@ _SIDE = (112.0, 28.0)
 # Px within which a knob, and an edge, is hit.
 _KNOB = 5.0
 _NEAR = 6.0
+_OF_SCREENS = "The ways between screens are on the map of screens (Alt+M)."
 
 
 class Graph(QWidget):
@@ -62,16 +63,11 @@ class Graph(QWidget):
 
     def refresh(self) -> None:
         """Lays the states out: by hand where they were put, else a column for each axis."""
-        component, document = self._workspace.component, self._workspace.document
+        component = self._workspace.component
         self._boxes, self._edges = {}, []
         if component is not None:
             self._lay_states(component)
             self._route(edges(component))
-        else:
-            for n, screen in enumerate(document.screens_in_order()):
-                point = _LEFT + n % 2 * _COLUMN, _TOP + n // 2 * _ROW
-                self._boxes["", screen.id] = QRectF(*point, *_SIDE)
-            self._route(screen_edges(document))
         self.setMinimumSize(self.sizeHint())
         self.update()
 
@@ -109,22 +105,13 @@ class Graph(QWidget):
         if component is not None:
             self._draw(painter, component)
         else:
-            self._draw_screens(painter)
+            painter.setPen(self._theme.color("muted"))
+            room = QRectF(self.rect()).adjusted(20, 20, -20, -20)
+            painter.drawText(room, Qt.TextFlag.TextWordWrap, _OF_SCREENS)
         if self._pull is not None:
             painter.setPen(QPen(self._theme.color("clay"), 2, Qt.PenStyle.DashLine))
             painter.drawLine(_knob(self._boxes[self._pull]), self._pointer)
         painter.end()
-
-    def _draw_screens(self, painter: QPainter) -> None:
-        """The file's screens, and the ways between them."""
-        painter.setPen(self._theme.color("muted"))
-        painter.drawText(QPointF(_LEFT, _TOP - 10), "Screens and the ways between them")
-        font, on_bench = painter.font(), self._workspace.selection.owner
-        for screen in self._workspace.document.screens_in_order():
-            font.setBold(screen.id == on_bench)
-            painter.setFont(font)
-            box = self._boxes["", screen.id]
-            self._draw_state(painter, box, screen.name, screen.id == on_bench)
 
     def _draw(self, painter: QPainter, component: Component) -> None:
         variant = self._workspace.selection.variant
@@ -206,7 +193,7 @@ class Graph(QWidget):
         self._pointer = event.position()
         if self._pull is not None:
             self.update()
-        elif self._carried is not None and self._carried[0][0]:
+        elif self._carried is not None:
             (axis, value), offset = self._carried
             self._moved = True
             place = self._pointer - offset
@@ -229,8 +216,6 @@ class Graph(QWidget):
             to = self._state_at(event.position())
             if to is not None and to[0] == pull[0] and to != pull:
                 self.drawn.emit(pull[0], pull[1], to[1])
-        elif carried is not None and not carried[0][0]:
-            self._workspace.open(carried[0][1])
         elif carried is not None:
             (axis, value), offset = carried
             if self._moved:
