@@ -23,6 +23,7 @@ class BenchView:
         self._frame = frame
         self._workspace = frame.workspace
         self._row: BenchRow | None = None
+        self._followed: object = None
 
     @property
     def surface(self) -> Bench:
@@ -43,9 +44,20 @@ class BenchView:
             self.show("canvas" if self._workspace.screen is not None else "grid")
             self._frame.status.show_zoom(self.surface.zoom)
 
+    def follow_selection(self) -> None:
+        """Turns to the bench of what is worked at; another reach or variant of the same part
+        leaves the bench beside the work where it is."""
+        selection = self._workspace.selection
+        before, self._followed = self._followed, (selection.owner, selection.path)
+        is_beside = self._row is not None and not self._row.edits
+        if not is_beside or before != self._followed:
+            self.show_bench()
+
     def show(self, name: str) -> None:
         """Puts a bench of the table in the middle, and lets it begin."""
         row = self._frame.benches[name]
+        selection = self._workspace.selection
+        self._followed = selection.owner, selection.path
         self._make_room(row)
         self._frame.bench_stack.setCurrentWidget(row.widget)
         row.begin()

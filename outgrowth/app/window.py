@@ -154,7 +154,14 @@ class MainWindow(WindowFrame):
         self.review.left.connect(self.view.show_bench)
         self.look_bench.visited.connect(self._visit_face)
         self.status.look_asked.connect(self.review.show_look)
-        for aside in (self.gathering, self.tokens, self.words, self.overview, self.map):
+        for aside in (
+            self.gathering,
+            self.tokens,
+            self.words,
+            self.overview,
+            self.map,
+            self.differences,
+        ):
             aside.left.connect(self.view.show_bench)
         for visited in (self.tokens.visited, self.words.visited, self.map.visited):
             visited.connect(self._visit)
@@ -164,6 +171,7 @@ class MainWindow(WindowFrame):
         self.library.pattern_asked.connect(self.ask_pattern)
         self.draw_strip.action_asked.connect(self.run_action)
         self.rules.edited.connect(self.edit_value)
+        self.large_rules.edited.connect(self._edit_from_rules)
         self.uses.visited.connect(self._visit)
         self.ledger.attended.connect(self.reach_bar.attend)
         self.ledger.attended.connect(self.grid.attend)
@@ -179,7 +187,7 @@ class MainWindow(WindowFrame):
         self.folding.changed.connect(lambda: self.status.show_away(self.folding.away))
         self.grid_bench.zoomed.connect(lambda: self.status.show_zoom(self.grid.zoom))
         self.canvas.zoomed.connect(lambda: self.status.show_zoom(self.canvas.zoom))
-        workspace.selection_changed.connect(self.view.show_bench)
+        workspace.selection_changed.connect(self.view.follow_selection)
         workspace.selection_changed.connect(self._retitle)
         workspace.history_changed.connect(self._retitle)
         for part in (self.canvas, self.grid, self.layers.list):
@@ -193,6 +201,10 @@ class MainWindow(WindowFrame):
         self.sheet_tabs.choose("Ledger")
         self.ledger.refresh()
         self.ledger.attend_to(name)
+
+    def _edit_from_rules(self, name: str) -> None:
+        self.view.show_bench()
+        self.edit_value(name)
 
     def _visit(self, owner: str, path: Path) -> None:
         self.workspace.open(owner)

@@ -16,6 +16,7 @@ from PyQt6.QtWidgets import (
 )
 
 from outgrowth.app.bench_rows import BenchRow
+from outgrowth.app.benches.aside import AsideBench
 from outgrowth.app.benches.canvas import Canvas
 from outgrowth.app.benches.gather import GatherBench
 from outgrowth.app.benches.grid import VariantGrid
@@ -66,6 +67,8 @@ _SHEETS = {
     "Code": "The CSS of what is selected, with the conditions under which it holds.",
     "Uses": "Where the component stands; each place leads there.",
 }
+
+_OF_RULES = "What differs where: type in a cell, or drag what holds at one reach to another."
 
 # Px of the bench, however much stands beside it.
 _LEAST_BENCH = 320
@@ -136,7 +139,7 @@ class WindowFrame(QMainWindow):
         self.reading = workspace.reading = FileReading(self, workspace, self.notice)
         self.live = themed(LivePanel(workspace, self.rasters, theme))
         self.ledger = themed(Ledger(workspace, theme))
-        self.rules = Rules(workspace)
+        self.rules = themed(Rules(workspace, theme))
         self.axes = themed(Axes(workspace, self.rasters, theme))
         self.opened = themed(Properties(workspace, theme))
         self.code = themed(CodeSheet(workspace, theme))
@@ -152,6 +155,9 @@ class WindowFrame(QMainWindow):
         recent = lambda: self.user_state.recent  # noqa: E731  # asked each time
         self.start = themed(StartBench(workspace, workspace.engine, theme, recent))
         self.gathering = themed(GatherBench(workspace, rasters, theme))
+        self.differences = AsideBench("Rules", _OF_RULES)
+        self.large_rules = themed(Rules(workspace, theme))
+        self.differences.page.addWidget(self.large_rules, 1)
         self.tokens = themed(TokensBench(workspace, theme))
         self.words = themed(WordsBench(workspace, theme))
         self.map = themed(MapBench(workspace, rasters, theme))
@@ -170,6 +176,7 @@ class WindowFrame(QMainWindow):
             BenchRow("start", self.start, self.start.build),
             BenchRow("gathering", self.gathering, self.gathering.begin),
             BenchRow("tokens", self.tokens, self.tokens.begin),
+            BenchRow("rules", self.differences, self.large_rules.begin),
             BenchRow("words", self.words, self.words.begin),
             BenchRow("map", self.map, self.map.begin, alone=True),
             BenchRow("overview", self.overview, self.overview.begin, alone=True),

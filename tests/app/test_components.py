@@ -45,19 +45,6 @@ def sheet(window, workspace):
     return show
 
 
-def test_a_rule_is_deleted_and_aimed_at_the_reach(window, workspace, hand, sheet):
-    rules = sheet("Rules")
-    first = workspace.component.rules[0]
-    hand.part(kind="quiet", state="press")
-    hand.click(pressed(rules, "to this reach"))
-    aimed = workspace.component.rules[0]
-    assert (aimed.when, aimed.value) == (Map(kind="quiet", state="press"), first.value)
-    count = len(workspace.component.rules)
-    hand.click(pressed(rules, "delete"))
-    assert len(workspace.component.rules) == count - 1
-    assert workspace.undo_name.startswith("delete the rule")
-
-
 def test_rules_that_say_the_same_become_one(window, workspace, hand, sheet):
     for state in ("rest", "hover", "press", "disabled"):
         hand.part(kind="quiet", state=state)
@@ -461,17 +448,6 @@ def test_a_new_variant_starts_as_the_one_that_is_picked(window, workspace, hand)
     view, quiet = window.grid.view, workspace.selection.variant.set("kind", "quiet")
     assert view(workspace.selection.variant).scene.paint is view(quiet).scene.paint
     assert len({c.variant for c in window.grid.cells}) == len(window.grid.cells) == 12
-
-
-def test_rules_are_sorted_and_edited_where_they_hold(window, workspace, hand, sheet):
-    rules = sheet("Rules")
-    order = next(s for s in rules.findChildren(Segments))
-    hand.click(order.button("property"))
-    hand.click(pressed(rules, "edit"))
-    assert window.sheet_stack.currentWidget() is window.ledger
-    assert workspace.reach
-    variant = workspace.selection.variant
-    assert all(variant[axis] == value for axis, value in workspace.reach.items())
 
 
 # --- the Library ----------------------------------------------------------------------------

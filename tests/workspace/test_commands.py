@@ -135,7 +135,7 @@ def test_opened_values_are_described_listed_and_removed(workspace):
 def test_a_rule_is_gone_to_aimed_and_deleted(workspace):
     workspace.open("button")
     rule = workspace.component.rules[0]
-    rule_commands.go_to(workspace, workspace.component, rule)
+    rule_commands.go_to(workspace, workspace.component, rule.node, rule.when)
     assert workspace.reach == rule.when
     workspace.set_reach(Map())
     count = len(workspace.component.rules)

@@ -136,13 +136,13 @@ def test_several_moved_together_keep_their_order_behind_the_one_they_were_droppe
 
 def test_a_component_is_described_in_words_and_compared(fonts):
     button, chip = DEMO.components["button"], DEMO.components["chip"]
-    chapters = {chapter.title: chapter.lines for chapter in described(DEMO, button)}
-    assert "Kind, chosen: Primary (at first), Quiet" in chapters["It varies by"]
+    sections = {section.title: section.lines for section in described(DEMO, button)}
+    assert "Kind, chosen: Primary (at first), Quiet" in sections["It varies by"]
     assert any(
-        line.startswith("Label: words, at first “") for line in chapters["An instance may set"]
+        line.startswith("Label: words, at first “") for line in sections["An instance may set"]
     )
-    assert "color.sea" in chapters["Tokens"]
-    assert all(lines for lines in chapters.values())
+    assert "color.sea" in sections["Tokens"]
+    assert all(lines for lines in sections.values())
     facts = {f.label: f for f in compared_facts(DEMO, Engine(fonts), [button, chip])}
     assert facts["Size"].differs and "(color.sea)" in facts["Fill"].texts[0]
     same = compared_facts(DEMO, Engine(fonts), [button, button])

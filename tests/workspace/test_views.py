@@ -1,20 +1,17 @@
 """What panels show, as values."""
 
-import msgspec
 import pytest
 from immutables import Map
 
 from outgrowth.core.color import parse
-from outgrowth.core.document.records import Rule, walk
+from outgrowth.core.document.records import walk
 from outgrowth.core.document.variants import variants
-from outgrowth.core.edits.tree.trees import with_owner
 from outgrowth.core.geometry import Rect
 from outgrowth.workspace.commands import token_commands
 from outgrowth.workspace.views.contrast_text import contrast_text
 from outgrowth.workspace.views.layer_rows import LayerRows
 from outgrowth.workspace.views.library_rows import folder_at, library_rows
 from outgrowth.workspace.views.reach_text import reach_text
-from outgrowth.workspace.views.rule_rows import ORDERS, rule_rows
 from outgrowth.workspace.views.search_results import candidates, ranked
 from outgrowth.workspace.views.status_text import location_text, selection_text, use_text
 from outgrowth.workspace.views.token_table import same_kind, token_groups, token_uses
@@ -150,42 +147,6 @@ def test_what_is_said_of_the_selection_and_its_reach(workspace):
     assert reach_text(workspace, ()) == "" == use_text(workspace)
     workspace.select(("board",))
     assert reach_text(workspace, ()) == "<b>1</b> instance, only here"
-
-
-def test_rules_stand_under_each_heading_once(ferry):
-    component = ferry.components["button"]
-    for order in ORDERS:
-        rows = [row for group in rule_rows(ferry, component, order).values() for row in group]
-        assert sorted(map(id, (r for row in rows for r in row.rules))) == sorted(
-            map(id, component.rules)
-        )
-
-
-def test_four_sides_are_one_line_and_what_does_nothing_says_why(ferry):
-    component = ferry.components["button"]
-    root, rest = component.root.id, Map({"state": "rest"})
-    sides = {"top": 6.0, "right": 12.0, "bottom": 6.0, "left": 12.0}
-    more = [Rule(rest, (root,), f"padding-{side}", value) for side, value in sides.items()]
-    more += [Rule(rest, (root,), f"stroke-{side}", 1.5) for side in sides]
-    more += [Rule(rest, (root,), "radius-top-left", 3.0)]
-    more += [Rule(Map({"state": v}), (root,), "gap", 5.0) for v in ("rest", "hover")]
-    axis = next(a for a in component.axes if a.id != "state")
-    kinds = [Rule(Map({axis.id: v.id}), (root,), "rotate", 1.0) for v in axis.values]
-    louder = [
-        Rule(Map({axis.id: v.id, "state": "rest"}), (root,), "rotate", 2.0) for v in axis.values
-    ]
-    quiet = Rule(rest, (root,), "rotate", 9.0)
-    rules = (*component.rules, *more, *kinds, quiet, *louder)
-    made = msgspec.structs.replace(component, rules=rules)
-    document = with_owner(ferry, made)
-    rows = [row for group in rule_rows(document, made, "part").values() for row in group]
-    said = {
-        (row.texts[1], row.value): row for row in rows if dict(row.rule.when) == {"state": "rest"}
-    }
-    assert {("Padding", "6 12"), ("Stroke width", "1.5"), ("Radius top-left", "3")} <= set(said)
-    assert len(said["Padding", "6 12"].rules) == 4
-    assert said["Rotate", "9"].idle.startswith("No variant that is offered shows it")
-    assert not said["Padding", "6 12"].idle
 
 
 def test_all_that_can_be_found_leads_somewhere(desk, workspace):

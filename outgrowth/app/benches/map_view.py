@@ -22,6 +22,7 @@ from PyQt6.QtGui import (
 from PyQt6.QtWidgets import QAbstractScrollArea, QApplication, QWidget
 
 from outgrowth.app.paint import QtPainter, Rasters
+from outgrowth.app.paint.words import bold, draw_line
 from outgrowth.app.theme import Theme
 from outgrowth.core.document.cues import Path
 from outgrowth.core.document.referring import settled
@@ -465,16 +466,13 @@ class MapView(QAbstractScrollArea):
         self._words(painter, node)
 
     def _words(self, painter: QPainter, node: MapNode) -> None:
-        theme, plain, bold = self.theme, painter.font(), painter.font()
+        theme, plain = self.theme, painter.font()
         plain.setPixelSize(min(round(13 / self.zoom), 16))
-        bold.setPixelSize(plain.pixelSize())
-        bold.setBold(True)
         name = QRectF(node.picture.x, node.picture.bottom + 2, node.picture.width, NAME - 2)
-        painter.setFont(bold)
+        painter.setFont(bold(plain))
         painter.setPen(theme.color("ink"))
         title = f"▸ {node.title}" if node.is_start else node.title
-        middle = Qt.AlignmentFlag.AlignVCenter
-        painter.drawText(name, middle, _cut(painter, title, name.width()))
+        draw_line(painter, name, title)
         painter.setFont(plain)
         painter.setPen(theme.color("muted"))
         tag = QRectF(name.x(), name.bottom(), name.width(), TAG)
@@ -483,7 +481,7 @@ class MapView(QAbstractScrollArea):
         said = f"on {len(node.holders)} screens" if node.holders else ", ".join(names)
         if said:
             text = said if node.holders else f"with {said}"
-            painter.drawText(tag, middle, _cut(painter, text, tag.width()))
+            draw_line(painter, tag, text)
 
     def _picture(self, painter: QPainter, node: MapNode, place: Rect, opacity: float) -> None:
         """A screen as it is, from its top, as wide as a place; a component in the middle of it."""
@@ -591,7 +589,3 @@ def _close(path: QPainterPath, point: QPointF, near: float) -> bool:
         (path.pointAtPercent(n / steps) - point).manhattanLength() <= 1.6 * near
         for n in range(steps + 1)
     )
-
-
-def _cut(painter: QPainter, text: str, width: float) -> str:
-    return painter.fontMetrics().elidedText(text, Qt.TextElideMode.ElideRight, int(width))

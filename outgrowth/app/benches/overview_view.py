@@ -9,7 +9,6 @@ from typing import NamedTuple
 from PyQt6.QtCore import QPointF, QRect, QRectF, Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import (
     QContextMenuEvent,
-    QFont,
     QImage,
     QKeyEvent,
     QMouseEvent,
@@ -22,6 +21,7 @@ from PyQt6.QtWidgets import QAbstractScrollArea, QApplication, QWidget
 
 from outgrowth.app.paint import QtPainter
 from outgrowth.app.paint.library_pictures import LibraryPictures
+from outgrowth.app.paint.words import bold, draw_line
 from outgrowth.app.theme import Theme
 from outgrowth.core.document.records import Component
 from outgrowth.core.paint import draw
@@ -443,7 +443,7 @@ class OverviewView(QAbstractScrollArea):
 
     def _heading(self, painter: QPainter, rect: QRectF, row: LibraryRow) -> None:
         plain = painter.font()
-        painter.setFont(_bold(plain))
+        painter.setFont(bold(plain))
         painter.setPen(self.theme.color("ink"))
         middle = Qt.AlignmentFlag.AlignVCenter
         painter.drawText(rect.adjusted(0, 4, 0, 0), middle, row.name)
@@ -482,16 +482,16 @@ class OverviewView(QAbstractScrollArea):
         painter.restore()
 
     def _words(self, painter: QPainter, rect: QRectF, card: OverviewCard) -> None:
-        plain, middle = painter.font(), Qt.AlignmentFlag.AlignVCenter
-        painter.setFont(_bold(plain))
+        plain = painter.font()
+        painter.setFont(bold(plain))
         painter.setPen(self.theme.color("ink"))
         upper = QRectF(rect.x() + PAD, rect.y() + 2, rect.width() - 2 * PAD, NAME - 2)
-        painter.drawText(upper, middle, _cut(painter, card.row.name, upper.width()))
+        draw_line(painter, upper, card.row.name)
         painter.setFont(plain)
         painter.setPen(self.theme.color("muted"))
         lower = QRectF(upper.x(), rect.bottom() - FOOT, upper.width(), FOOT - 2)
         hidden = f"and {card.measured.hidden:,} more variants" if card.measured.hidden else ""
-        painter.drawText(lower, middle, _cut(painter, hidden or self.note(card.row), lower.width()))
+        draw_line(painter, lower, hidden or self.note(card.row))
 
     def focusInEvent(self, event: object) -> None:
         super().focusInEvent(event)  # type: ignore[arg-type]  # what Qt gives
@@ -503,13 +503,3 @@ class OverviewView(QAbstractScrollArea):
 
 
 _CONTROL = Qt.KeyboardModifier.ControlModifier
-
-
-def _cut(painter: QPainter, text: str, width: float) -> str:
-    return painter.fontMetrics().elidedText(text, Qt.TextElideMode.ElideRight, int(width))
-
-
-def _bold(font: QFont) -> QFont:
-    bold = QFont(font)
-    bold.setBold(True)
-    return bold

@@ -26,7 +26,7 @@ from outgrowth.core.document.records import Component, Document
 from outgrowth.core.document.variants import Variant
 from outgrowth.core.paint import Fragment, draw
 from outgrowth.workspace.engine import Engine
-from outgrowth.workspace.views.component_description import Chapter, described
+from outgrowth.workspace.views.component_description import Section, described
 from outgrowth.workspace.views.overview_cards import PAGE_CARD, MeasuredCard, measured_card
 
 PAGE = QSizeF(794.0, 1123.0)
@@ -122,7 +122,7 @@ def _page(
     painter.scale(scale, scale)
     below = QRectF(room.x(), ground.bottom() + _BETWEEN, room.width(), 0)
     below.setBottom(room.bottom())
-    _chapters(painter, below, described(document, component))
+    _sections(painter, below, described(document, component))
     _foot(painter, document, component, number)
     painter.restore()
 
@@ -189,12 +189,12 @@ def _variants(
     painter.restore()
 
 
-def _chapters(painter: QPainter, room: QRectF, chapters: Iterable[Chapter]) -> None:
-    """Two columns of chapters, cut at the foot of the page with a word that there is more."""
+def _sections(painter: QPainter, room: QRectF, sections: Iterable[Section]) -> None:
+    """Two columns of sections, cut at the foot of the page with a word that there is more."""
     wide = (room.width() - _BETWEEN) / 2
     bottoms = [room.y(), room.y()]
-    for chapter in chapters:
-        text = _text(_chapter_markup(chapter), 11, "ink", wide)
+    for section in sections:
+        text = _text(_section_markup(section), 11, "ink", wide)
         column = 0 if bottoms[0] <= bottoms[1] else 1
         left = room.bottom() - bottoms[column]
         if left < 40:
@@ -209,10 +209,10 @@ def _chapters(painter: QPainter, room: QRectF, chapters: Iterable[Chapter]) -> N
         bottoms[column] += min(whole, left) + 10
 
 
-def _chapter_markup(chapter: Chapter) -> str:
-    lines = "".join(f"<p style='margin: 2px 0'>{_plain(line)}</p>" for line in chapter.lines)
+def _section_markup(section: Section) -> str:
+    lines = "".join(f"<p style='margin: 2px 0'>{_plain(line)}</p>" for line in section.lines)
     color = LIGHT.muted
-    return f"<p style='margin: 0 0 3px 0; color: {color}'><b>{_plain(chapter.title)}</b></p>{lines}"
+    return f"<p style='margin: 0 0 3px 0; color: {color}'><b>{_plain(section.title)}</b></p>{lines}"
 
 
 def _plain(text: str) -> str:

@@ -3,12 +3,13 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import QModelIndex, QRectF, QSize, Qt
-from PyQt6.QtGui import QFont, QPainter, QPen
+from PyQt6.QtGui import QPainter, QPen
 from PyQt6.QtWidgets import QStyle, QStyledItemDelegate, QStyleOptionViewItem, QWidget
 
 from outgrowth.app.paint import Rasters
 from outgrowth.app.paint.library_pictures import LibraryPictures
 from outgrowth.app.paint.thumbnail import draw_thumbnail
+from outgrowth.app.paint.words import bold, elided
 from outgrowth.app.theme import Theme
 from outgrowth.workspace import Workspace
 from outgrowth.workspace.team import Team
@@ -62,16 +63,16 @@ class LibraryDelegate(QStyledItemDelegate):
     def _heading(self, painter: QPainter, rect: QRectF, entry: LibraryRow) -> None:
         painter.setPen(self.theme.color("ink" if entry.library else "muted"))
         plain = painter.font()
-        painter.setFont(_bold(plain))
+        painter.setFont(bold(plain))
         where = rect.adjusted(12, 4, -8, 0)
-        name = _elided(painter, entry.name, where.width())
+        name = elided(painter, entry.name, where.width())
         painter.drawText(where, Qt.AlignmentFlag.AlignVCenter, name)
         if entry.offline:
             painter.setPen(self.theme.color("problem"))
             painter.setFont(plain)
             left = painter.fontMetrics().horizontalAdvance(name) + 24
             away = where.adjusted(left, 0, 0, 0)
-            said = _elided(painter, "!  offline", away.width())
+            said = elided(painter, "!  offline", away.width())
             painter.drawText(away, Qt.AlignmentFlag.AlignVCenter, said)
 
     def _ground(
@@ -115,7 +116,7 @@ class LibraryDelegate(QStyledItemDelegate):
         plain = painter.font()
         is_counted = not entry.screen and not entry.library
         if entry.owner == self._workspace.selection.owner and not entry.library:
-            painter.setFont(_bold(plain))
+            painter.setFont(bold(plain))
         painter.setPen(self.theme.color("ink"))
         room = int(rect.width()) - (12 + 7 * len(str(count)) if is_counted else 0)
         upper = rect.adjusted(0, 5, 0, -rect.height() / 2 + 2) if entry.note else rect
@@ -128,7 +129,7 @@ class LibraryDelegate(QStyledItemDelegate):
         if entry.note:
             lower = rect.adjusted(0, rect.height() / 2 - 2, 0, -5)
             painter.setPen(self.theme.color("saffron" if entry.newer else "muted"))
-            note = _elided(painter, entry.note, room)
+            note = elided(painter, entry.note, room)
             painter.drawText(lower, Qt.AlignmentFlag.AlignVCenter, note)
 
 
@@ -141,14 +142,4 @@ def _name(painter: QPainter, rect: QRectF, room: int, name: str) -> None:
     if needed.height() <= rect.height() and needed.width() <= room:
         painter.drawText(where, lines, name)
     else:
-        painter.drawText(rect, middle, _elided(painter, name, room))
-
-
-def _elided(painter: QPainter, text: str, width: float) -> str:
-    return painter.fontMetrics().elidedText(text, Qt.TextElideMode.ElideRight, int(width))
-
-
-def _bold(font: QFont) -> QFont:
-    bold = QFont(font)
-    bold.setBold(True)
-    return bold
+        painter.drawText(rect, middle, elided(painter, name, room))

@@ -225,6 +225,14 @@ def _new(workspace: Workspace, hands: Hands) -> list[Action]:
             partial(hands.view.show, "map"),
             shortcut="Alt+M",
         ),
+        Action(
+            "rules",
+            "Rules as a large table",
+            "View",
+            partial(hands.view.show, "rules"),
+            lambda: workspace.component is not None,
+            "Alt+Q",
+        ),
         Action("tokens", "Tokens", "New", partial(hands.view.show, "tokens"), shortcut="F10"),
         Action(
             "replace-words",

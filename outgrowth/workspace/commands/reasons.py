@@ -66,6 +66,7 @@ _NEEDS = {
     "take-out": _COMPONENT,
     "widen": _COMPONENT,
     "narrow": _COMPONENT,
+    "rules": _COMPONENT,
     "trials": _COMPONENT,
     "fill-list": "select parts of one kind that lie in one box",
     "save-picture": "open a component or a screen",

@@ -2,20 +2,26 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
+
+from immutables import Map
 
 from outgrowth.core.document.properties import FAMILY_OF, family_label, row_of
-from outgrowth.core.document.records import Component, Document, Rule
+from outgrowth.core.document.records import Component, Document, Path, Rule
+from outgrowth.core.document.values import Value
+from outgrowth.core.document.variants import condition_text
+from outgrowth.core.edits.style import styles
 from outgrowth.core.edits.variants import rules
+from outgrowth.core.resolve.ladder import Place
 from outgrowth.workspace.workspace import Workspace
 
 
-def go_to(workspace: Workspace, component: Component, rule: Rule) -> None:
-    """Selects the part that a rule speaks about, in a variant in which it holds, at its reach."""
-    variant = workspace.selection.variant.update(rule.when)
-    path = () if rule.node == (component.root.id,) else rule.node
+def go_to(workspace: Workspace, component: Component, node: Path, reach: Map[str, str]) -> None:
+    """Selects a part that a rule speaks about, in a variant in which it holds, at its reach."""
+    variant = workspace.selection.variant.update(reach)
+    path = () if node == (component.root.id,) else node
     workspace.select(path, variant)
-    workspace.set_reach(rule.when)
+    workspace.set_reach(reach)
 
 
 def join(workspace: Workspace, group: rules.EqualRules) -> None:
@@ -28,16 +34,35 @@ def join(workspace: Workspace, group: rules.EqualRules) -> None:
         )
 
 
-def aim(workspace: Workspace, component: Component, those: Sequence[Rule]) -> None:
-    """Lets rules hold at the present reach instead of their own."""
-    reach = workspace.reach
+def set_at(
+    workspace: Workspace,
+    component: Component,
+    node: Path,
+    values: Mapping[str, Value],
+    reach: Map[str, str],
+) -> bool:
+    """Sets properties of a part at a reach: with no conditions what the component says at
+    first; whether anything changed."""
+    path = () if node == (component.root.id,) else node
+    place = Place(component.id, path)
+    at = condition_text(component, reach) if reach else "at first"
+    return workspace.edit(
+        f"set {_called(tuple(values))} {at}",
+        lambda document: styles.set_properties(document, place, values, reach),
+    )
+
+
+def aim(
+    workspace: Workspace, component: Component, those: Sequence[Rule], reach: Map[str, str]
+) -> bool:
+    """Lets rules hold at another reach instead of their own; whether they do now."""
 
     def change(document: Document) -> Document:
         for rule in those:
             document = rules.aim_rule(document, component.id, rule, reach)
         return document
 
-    workspace.edit(f"aim {_called(those)}", change)
+    return workspace.edit(f"aim {_called([rule.property for rule in those])}", change)
 
 
 def delete(workspace: Workspace, component: Component, those: Sequence[Rule]) -> None:
@@ -48,11 +73,10 @@ def delete(workspace: Workspace, component: Component, those: Sequence[Rule]) ->
             document = rules.remove_rule(document, component.id, rule)
         return document
 
-    workspace.edit(f"delete the rule for {_called(those)}", change)
+    workspace.edit(f"delete the rule for {_called([rule.property for rule in those])}", change)
 
 
-def _called(those: Sequence[Rule]) -> str:
-    """What rules of one line are about."""
-    name = those[0].property
-    called = family_label(FAMILY_OF[name]) if len(those) > 1 else row_of(name).label
-    return called.lower()
+def _called(names: Sequence[str]) -> str:
+    """What properties are called, those that belong together as one."""
+    family = FAMILY_OF.get(names[0], "") if len(names) > 1 else ""
+    return (family_label(family) if family else row_of(names[0]).label).lower()

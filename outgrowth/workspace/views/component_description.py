@@ -33,34 +33,34 @@ KIND_WORDS: dict[PropertyKind, str] = {
 _LOOKS = ("fill", "stroke", "stroke-width", "radius", "padding", "gap", "shadow")
 
 
-class Chapter(NamedTuple):
+class Section(NamedTuple):
     """A part of a description: its heading and its lines."""
 
     title: str
     lines: tuple[str, ...]
 
 
-def described(document: Document, component: Component) -> list[Chapter]:
-    """All that is known of a component, chapters without a line left out."""
+def described(document: Document, component: Component) -> list[Section]:
+    """All that is known of a component, sections without a line left out."""
     places = Counter(use.owner for use in uses(document, component.id))
     used = [
         f"{owner.name}: {count_text(count, 'place')}"
         for owner_id, count in places.items()
         if (owner := document.owner(owner_id)) is not None
     ]
-    chapters = (
-        Chapter("Do", component.dos),
-        Chapter("Don’t", component.donts),
-        Chapter("It varies by", tuple(axis_text(axis) for axis in component.axes)),
-        Chapter("An instance may set", tuple(_property_lines(document, component))),
-        Chapter(
+    sections = (
+        Section("Do", component.dos),
+        Section("Don’t", component.donts),
+        Section("It varies by", tuple(axis_text(axis) for axis in component.axes)),
+        Section("An instance may set", tuple(_property_lines(document, component))),
+        Section(
             "What it does",
             tuple(cue_sentence(document, component, c) for c in component.behaviour.cues),
         ),
-        Chapter("Tokens", tuple(sorted(tokens_named(component)))),
-        Chapter("Where it is used", tuple(used)),
+        Section("Tokens", tuple(sorted(tokens_named(component)))),
+        Section("Where it is used", tuple(used)),
     )
-    return [chapter for chapter in chapters if chapter.lines]
+    return [section for section in sections if section.lines]
 
 
 def axis_text(axis: Axis) -> str:

@@ -7,6 +7,7 @@ from collections.abc import Iterator, Mapping
 from outgrowth.core.color import parse
 from outgrowth.core.color.gradient import parse_fill
 from outgrowth.core.document.properties import (
+    CHOICE,
     FAMILY_MEMBERS,
     FAMILY_OF,
     TABLE,
@@ -18,10 +19,11 @@ from outgrowth.core.document.types import (
     ColorType,
     FillType,
     FlagType,
+    NameType,
     NumberType,
     SizeType,
 )
-from outgrowth.core.document.values import Token, Value
+from outgrowth.core.document.values import Token, Value, words
 from outgrowth.core.refusal import Refusal
 from outgrowth.core.resolve.ladder import Inspection, inspect
 from outgrowth.workspace.text_search import means_words
@@ -71,6 +73,35 @@ def _is_named(title: str, name: str) -> bool:
     return called.startswith(name) or means_words(called, name)
 
 
+def read_values(
+    workspace: Workspace, inspection: Inspection, names: tuple[str, ...], text: str
+) -> dict[str, Value]:
+    """What a text that is typed for properties of a part sets them to: one for all, or up to four
+    for four; a choice of an instance by the name of its value. Nothing where it can't be read."""
+    words = text.split()
+    if len(names) == 1 and names[0].startswith(CHOICE):
+        return _chosen(workspace, inspection, names[0], text)
+    return _Reading(workspace, inspection).values(names, words) if words else {}
+
+
+def _chosen(workspace: Workspace, inspection: Inspection, name: str, text: str) -> dict[str, Value]:
+    instance, key = inspection.instance, name.removeprefix(CHOICE)
+    followed = instance.style.get("component") if instance is not None else None
+    component = workspace.document.components.get(str(followed))
+    axis = component.axis(key) if component is not None else None
+    if axis is not None:
+        named = {value.name.lower(): value.id for value in axis.values}
+        value = named.get(text.strip().lower())
+        return {name: value} if value is not None else {}
+    prop = component.property(key) if component is not None else None
+    if prop is None:
+        return {}
+    if prop.kind == "switch":
+        flag = _FLAGS.get(text.strip().lower())
+        return {name: flag} if flag is not None else {}
+    return {name: words(text)} if prop.kind == "text" else {}
+
+
 class _Reading:
     """Reads what is typed for rows of the table, by what these are."""
 
@@ -105,6 +136,8 @@ class _Reading:
             return kind.check(read_track(text))
         if isinstance(kind, FillType):
             return parse_fill(text)
+        if isinstance(kind, NameType):
+            return kind.check(text)
         return parse(text) if isinstance(kind, ColorType) else None
 
     def _number(self, name: str, text: str) -> float:
