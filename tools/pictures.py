@@ -29,7 +29,12 @@ from outgrowth.core.edits.tree.owners import DEVICES
 from outgrowth.core.layout.rectangles import locate
 from outgrowth.core.resolve.ladder import Place
 from outgrowth.resources import DEMO, GUIDE
-from outgrowth.workspace.commands import create_commands, library_commands, style_commands
+from outgrowth.workspace.commands import (
+    create_commands,
+    library_commands,
+    style_commands,
+    token_commands,
+)
 from outgrowth.workspace.libraries import data_folder
 
 ROOT = Path(__file__).parents[1]
@@ -147,7 +152,7 @@ def _tokens(w: MainWindow) -> None:
     s = w.workspace
     s.edit("add", lambda d: tokens.add_mode(d, "dark"))
     for path, color in (("color.paper", "#12242C"), ("color.ink", "#EDF4F5")):
-        w.tokens._set(path, "dark", parse(color))
+        token_commands.set_value(s, path, "dark", parse(color))
     w.run_action("tokens")
 
 

@@ -158,7 +158,7 @@ class WindowFrame(QMainWindow):
         self.differences = AsideBench("Rules", _OF_RULES)
         self.large_rules = themed(Rules(workspace, theme))
         self.differences.page.addWidget(self.large_rules, 1)
-        self.tokens = themed(TokensBench(workspace, theme))
+        self.tokens = themed(TokensBench(workspace, rasters, theme))
         self.words = themed(WordsBench(workspace, theme))
         self.map = themed(MapBench(workspace, rasters, theme))
         self.overview = themed(OverviewBench(workspace, self.team, rasters, theme))

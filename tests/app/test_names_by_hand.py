@@ -379,7 +379,7 @@ def test_a_refused_name_leaves_its_field_and_is_said(window, workspace, sheet):
     window.activateWindow()
     workspace.open("button")
     if sheet == "tokens":
-        window.view.show("tokens")
+        window.show_token("color.sea")
         field, taken = window.tokens.names["color.sea"], "color.paper"
     else:
         window.sheet_tabs.choose(sheet)

@@ -36,6 +36,7 @@ def user(window):
 @pytest.fixture
 def bench(window, user):
     window.run_action("tokens")
+    window.tokens.show_as("listed")
     user.wait()
     return window.tokens
 
@@ -90,7 +91,7 @@ def _color(value):
 
 
 def test_an_alias_shows_what_it_refers_to(window, workspace, user, bench):
-    bench._set("color.coral", "", Token("color.sea"))
+    token_commands.set_value(workspace, "color.coral", "", Token("color.sea"))
     workspace.refresh_panels()
     field = bench.values["color.coral", ""]
     assert field.currentText() == "= color.sea"

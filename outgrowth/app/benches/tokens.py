@@ -7,43 +7,47 @@ from collections.abc import Sequence
 from functools import partial
 from pathlib import Path as FilePath
 
-from PyQt6.QtCore import Qt, pyqtSignal
+from PyQt6.QtCore import QPoint, Qt, pyqtSignal
+from PyQt6.QtGui import QCursor
 from PyQt6.QtWidgets import (
-    QComboBox,
+    QApplication,
     QFileDialog,
     QGridLayout,
     QInputDialog,
     QLabel,
     QMenu,
+    QStackedWidget,
+    QVBoxLayout,
     QWidget,
 )
 
 from outgrowth.app.benches.aside import AsideBench
 from outgrowth.app.benches.taking_tokens import TakeTokensDialog
+from outgrowth.app.benches.token_board import TokenBoardView
+from outgrowth.app.benches.token_fields import TokenFields
 from outgrowth.app.fields.choice import Segments
-from outgrowth.app.fields.color import ColorField
-from outgrowth.app.fields.number import NumberField
-from outgrowth.app.fields.shadow import ShadowField
 from outgrowth.app.fields.words import WordsField
+from outgrowth.app.paint import Rasters
 from outgrowth.app.theme import Theme, builders
 from outgrowth.app.theme.sheet import dress
-from outgrowth.core.color import Color
-from outgrowth.core.document.properties import TOKEN_TYPES
-from outgrowth.core.document.records import DesignToken, Document, TokenKind
-from outgrowth.core.document.referring import color_tokens
-from outgrowth.core.document.types import NumberType
-from outgrowth.core.document.values import Token, Value
+from outgrowth.core.document.records import Document, TokenKind
+from outgrowth.core.document.values import Token
 from outgrowth.core.edits import tokens
+from outgrowth.core.edits.token_sets import off_scheme
 from outgrowth.core.exchange.native.disk import called, read_chosen
 from outgrowth.core.exchange.tokens.read import TokenFile, read_tokens
 from outgrowth.workspace import Workspace
 from outgrowth.workspace.commands import token_commands
 from outgrowth.workspace.commands.token_commands import KIND_NAMES
 from outgrowth.workspace.reading import size_of
-from outgrowth.workspace.views.token_table import same_kind, token_groups, token_uses
+from outgrowth.workspace.views.status_text import count_text
+from outgrowth.workspace.views.token_board import PairLine
+from outgrowth.workspace.views.token_table import same_kind, token_groups
 
 _ABOUT = "Named values: whatever refers to one follows when it changes, in each mode."
-_AS_USUAL = "as usual"
+_SIDE = 248
+FieldKey = tuple[str, str | None]
+"""A token's path, and the mode of a value of it; None for its name."""
 _COMPOSED = {
     "type": "Type: typeface, size, weight, line height, spacing",
     "border": "Border: colour and width",
@@ -60,28 +64,52 @@ class TokensBench(AsideBench):
 
     visited = pyqtSignal(str, tuple)
 
-    def __init__(self, workspace: Workspace, theme: Theme) -> None:
+    def __init__(self, workspace: Workspace, rasters: Rasters, theme: Theme) -> None:
         super().__init__("Tokens", _ABOUT)
         self._workspace = workspace
-        self._theme = theme
         self._made_for: object = None
+        self.fields = TokenFields(workspace, theme)
+        self.fields.visited.connect(self.visited)
         self._fill_strip()
         self.area = builders.scroll_area()
-        self.page.addWidget(self.area, 1)
+        self.board = TokenBoardView(workspace, rasters, theme)
+        self.side = builders.scroll_area()
+        self.side.setFixedWidth(_SIDE)
+        looked_at = QWidget()
+        across = builders.row(looked_at)
+        across.addWidget(self.board, 1)
+        across.addWidget(self.side)
+        self.middle = QStackedWidget()
+        self.middle.addWidget(looked_at)
+        self.middle.addWidget(self.area)
+        self.page.addWidget(self.middle, 1)
+        self._connect_board()
         self.names: dict[str, WordsField] = {}
         self.values: dict[tuple[str, str], QWidget] = {}
         workspace.panels_due.connect(self.refresh)
 
     def set_theme(self, theme: Theme) -> None:
         """Paints itself in another look from now on."""
-        self._theme = theme
+        self.fields.theme = self.board.theme = theme
         self._made_for = None
         self.refresh()
+
+    def _connect_board(self) -> None:
+        board = self.board
+        board.current_changed.connect(self._show_current)
+        board.ordered.connect(partial(token_commands.order, self._workspace))
+        board.filed.connect(partial(token_commands.move_to_group, self._workspace))
+        board.pair_asked.connect(self._visit_pair)
+        board.menu_asked.connect(self._board_menu)
 
     # --- building ---------------------------------------------------------------------------
 
     def _fill_strip(self) -> None:
         row = self.add_strip()
+        self.view = Segments((("seen", "Looked at"), ("listed", "Listed")), "How tokens are shown")
+        self.view.show_value("seen")
+        self.view.edited.connect(self.show_as)
+        row.addWidget(self.view)
         self.add = builders.tool_button(self._ask_kind, text="Add a token ▾", look="firm")
         row.addWidget(self.add)
         take = builders.push_button("Take in from a file …", self.ask_file, look="firm")
@@ -93,7 +121,19 @@ class TokensBench(AsideBench):
     def begin(self) -> None:
         """Takes the keys, with the tokens as they are."""
         self.refresh()
-        self.setFocus()
+        (self.board if self.is_board else self).setFocus()
+
+    @property
+    def is_board(self) -> bool:
+        """Whether the tokens are looked at, not listed."""
+        return self.middle.currentIndex() == 0
+
+    def show_as(self, view: str) -> None:
+        """Shows the tokens as cards (“seen”), or as a list of fields (“listed”)."""
+        self.view.show_value(view)
+        self.middle.setCurrentIndex(0 if view == "seen" else 1)
+        self._made_for = None
+        self.refresh()
 
     def refresh(self) -> None:
         """Shows the workspace as it is now."""
@@ -104,13 +144,39 @@ class TokensBench(AsideBench):
             return
         self._made_for = about
         self._show_modes(document)
+        count = count_text(len(document.tokens), "token")
+        off = len(off_scheme(document))
+        self.summary.setText(f"{count}, {off} named otherwise than the rest" if off else count)
+        if self.is_board:
+            self.board.refresh()
+        else:
+            self._fill_list(document)
+
+    def _had_keys(self) -> FieldKey | None:
+        """The field of a token that has the keys: it is made anew, and has them again."""
+        focused = QApplication.focusWidget()
+        fields: list[tuple[FieldKey, QWidget]] = [((p, None), f) for p, f in self.names.items()]
+        fields += list(self.values.items())
+        if focused is None:
+            return None
+        return next((k for k, f in fields if f is focused or f.isAncestorOf(focused)), None)
+
+    def _give_keys(self, key: FieldKey | None) -> None:
+        if key is None:
+            return
+        path, mode = key
+        field = self.names.get(path) if mode is None else self.values.get((path, mode))
+        (field or self.board).setFocus()
+
+    def _fill_list(self, document: Document) -> None:
+        had = self._had_keys()
+        self.names, self.values = {}, {}
         body = QWidget()
         dress(body, "panel")
         grid = QGridLayout(body)
         grid.setContentsMargins(16, 8, 16, 24)
         grid.setHorizontalSpacing(8)
         grid.setVerticalSpacing(4)
-        self.names, self.values = {}, {}
         line = 0
         for title, paths in token_groups(document):
             line = self._group(grid, line, title, paths)
@@ -126,6 +192,75 @@ class TokensBench(AsideBench):
         self.area.setWidget(body)
         if scroll_bar is not None:
             scroll_bar.setValue(scrolled_to)
+        self._give_keys(had)
+
+    # --- the token that is looked at ------------------------------------------------------------
+
+    def _show_current(self) -> None:
+        """The fields of the token, or of the members of a composed one, beside the board."""
+        document, card = self._workspace.document, self.board.card(self.board.current)
+        had = self._had_keys()
+        self.names, self.values = {}, {}
+        body = QWidget()
+        dress(body, "panel", "left")
+        column = builders.column(body, (14, 12, 12, 16), 6)
+        if card is None:
+            column.addWidget(_nothing())
+        else:
+            members = [p for p in document.tokens if p.rpartition(".")[0] == card.path]
+            for path in [card.path] if card.path in document.tokens else members:
+                self._about(column, path)
+        column.addStretch(1)
+        body.setMinimumWidth(1)
+        old = self.side.takeWidget()
+        if old is not None:
+            old.hide()
+            old.deleteLater()
+        self.side.setWidget(body)
+        self._give_keys(had)
+
+    def _about(self, column: QVBoxLayout, path: str) -> None:
+        document = self._workspace.document
+        name = self.names[path] = self.fields.name(path)
+        column.addWidget(name)
+        off = next((each for each in off_scheme(document) if each.path == path), None)
+        if off is not None:
+            column.addWidget(builders.label(f"This name {off.reason}.", tone="muted", wrap=True))
+        if off is not None and off.better:
+            rename = partial(token_commands.rename, self._workspace, path, off.better)
+            column.addWidget(builders.push_button(f"Call it {off.better}", rename, look="firm"))
+        for mode in ("", *document.modes):
+            if document.modes:
+                column.addWidget(_muted(mode or "usual"))
+            field = self.values[path, mode] = self.fields.value(path, mode)
+            column.addWidget(field)
+        column.addWidget(_muted("used by"))
+        uses = self.fields.uses(path)
+        uses.setWordWrap(True)
+        column.addWidget(uses)
+        about = f"What can be done with {path}"
+        more = builders.tool_button(text="More ▾", look="firm", name=about)
+        more.clicked.connect(partial(self._menu, path, more))
+        column.addWidget(more, 0, Qt.AlignmentFlag.AlignLeft)
+        column.addSpacing(10)
+
+    def _visit_pair(self, line: PairLine) -> None:
+        """Goes to the first place where two colours stand on each other, or to one of several."""
+        places = line.pair.places
+        if len(places) == 1:
+            self.visited.emit(*places[0])
+            return
+        menu = QMenu(self)
+        for owner_id, node in places:
+            owner = self._workspace.document.owner(owner_id)
+            if owner is not None:
+                visit = partial(self.visited.emit, owner_id, node)
+                builders.menu_entry(menu, f"Go to {owner.short_name}", visit)
+        builders.show_menu(menu, QCursor.pos())
+
+    def _board_menu(self, at: QPoint) -> None:
+        if self.board.current in self._workspace.document.tokens:
+            builders.show_menu(self.menu(self.board.current), at)
 
     def _show_modes(self, document: Document) -> None:
         while (item := self._modes.takeAt(0)) is not None:
@@ -159,115 +294,27 @@ class TokensBench(AsideBench):
 
     def _line(self, grid: QGridLayout, row: int, path: str) -> None:
         document = self._workspace.document
-        name = WordsField(f"Name of the token {path}")
-        name.show_value(path)
-        name.setMinimumWidth(150)
-        name.renames(partial(token_commands.rename, self._workspace, path))
-        self.names[path] = name
+        name = self.names[path] = self.fields.name(path)
         grid.addWidget(name, row, 0)
         for n, mode in enumerate(("", *document.modes)):
-            field = self._field(path, mode)
+            field = self.fields.value(path, mode)
             self.values[path, mode] = field
             grid.addWidget(field, row, 1 + n)
-        grid.addWidget(self._uses(path), row, 2 + len(document.modes))
+        grid.addWidget(self.fields.uses(path), row, 2 + len(document.modes))
         about = f"What can be done with {path}"
         more = builders.tool_button(text="▾", look="icon", name=about, tip=about)
         more.clicked.connect(partial(self._menu, path, more))
         grid.addWidget(more, row, 3 + len(document.modes))
 
-    def _uses(self, path: str) -> QWidget:
-        uses = token_uses(self._workspace.document, path)
-        label = QLabel()
-        label.setTextFormat(Qt.TextFormat.RichText)
-        color = self._theme.slate
-        parts = [f'<a href="{u.owner}" style="color: {color}">{u.name}</a>' for u in uses.owners]
-        parts += [f"{uses.more} more"] if uses.more else []
-        parts += [f"token {alias}" for alias in uses.aliases]
-        parts += ["the whole file"] if uses.everywhere else []
-        label.setText(", ".join(parts) if parts else "nothing yet")
-        label.setToolTip(f"{uses.values} values refer to it")
-        if not parts:
-            label.setProperty("tone", "muted")
-        nodes = {use.owner: use.node for use in uses.owners}
-        label.linkActivated.connect(lambda owner: self.visited.emit(owner, nodes[owner]))
-        focus = Qt.FocusPolicy.StrongFocus if uses.owners else Qt.FocusPolicy.NoFocus
-        label.setFocusPolicy(focus)
-        label.setTextInteractionFlags(
-            Qt.TextInteractionFlag.LinksAccessibleByMouse
-            | Qt.TextInteractionFlag.LinksAccessibleByKeyboard
-        )
-        label.setAccessibleName(f"Where {path} is used")
-        return label
-
-    # --- fields -----------------------------------------------------------------------------
-
-    def _field(self, path: str, mode: str) -> QWidget:
-        """The value of a token in a mode. One that is an alias shows what it refers to."""
-        token = self._workspace.document.tokens[path]
-        value = token.modes.get(mode) if mode else token.value
-        name = f"{path}{f' in {mode}' if mode else ''}"
-        if isinstance(value, Token):
-            return self._alias(path, mode, token, value)
-        if token.kind == "color":
-            return self._color(path, mode, name, value)
-        kind = TOKEN_TYPES[token.kind]
-        if isinstance(kind, NumberType):
-            number = NumberField(kind, name)
-            number.setFixedWidth(90)
-            number.show_value(value if isinstance(value, float) else None)
-            if value is None:
-                number.setPlaceholderText(_AS_USUAL)
-            number.edited.connect(partial(self._set, path, mode))
-            number.failed.connect(self._workspace.failed.emit)
-            return number
-        if token.kind == "shadow":
-            shadow = ShadowField(lambda: color_tokens(self._workspace.document))
-            shadow.show_value(value if isinstance(value, tuple) else None)  # type: ignore[arg-type]  # shadows
-            shadow.edited.connect(partial(self._set, path, mode))
-            return shadow
-        words = WordsField(name)
-        words.show_value(str(value) if value is not None else "")
-        words.setPlaceholderText(_AS_USUAL if value is None else "")
-        words.edited.connect(partial(self._set, path, mode))
-        return words
-
-    def _color(self, path: str, mode: str, name: str, value: Value | None) -> QWidget:
-        field = ColorField(name, lambda: self._colors(path))
-        field.show_value(value if isinstance(value, Color) else None, None)
-        field.text.setPlaceholderText(_AS_USUAL if value is None else "")
-        field.edited.connect(partial(self._set, path, mode))
-        field.tried.connect(partial(self._try, path, mode))
-        field.left.connect(self._workspace.cancel_drag)
-        field.failed.connect(self._workspace.failed.emit)
-        return field
-
-    def _alias(self, path: str, mode: str, token: DesignToken, value: Token) -> QWidget:
-        field = QComboBox()
-        field.setAccessibleName(f"What {path} refers to")
-        others = same_kind(self._workspace.document, path)
-        field.addItems([f"= {other}" for other in others])
-        if value.path in others:
-            field.setCurrentIndex(others.index(value.path))
-        field.activated.connect(lambda n: self._set(path, mode, Token(others[n])))
-        return field
-
-    def _colors(self, but: str) -> dict[str, Color]:
-        pairs = self._workspace.document.tokens.items()
-        return {p: t.value for p, t in pairs if isinstance(t.value, Color) and p != but}
-
     # --- edits ------------------------------------------------------------------------------
-
-    def _set(self, path: str, mode: str, value: Value) -> None:
-        token_commands.set_value(self._workspace, path, mode, value)
-
-    def _try(self, path: str, mode: str, value: Value) -> None:
-        token_commands.try_value(self._workspace, path, mode, value)
 
     def attend_to(self, path: str) -> None:
         """Brings a token into sight, its name ready to be typed."""
+        if self.is_board:
+            self.board.look_at(path)
         field = self.names.get(path)
         if field is not None:
-            self.area.ensureWidgetVisible(field)
+            (self.side if self.is_board else self.area).ensureWidgetVisible(field)
             field.setFocus()
             field.selectAll()
 
@@ -340,12 +387,17 @@ class TokensBench(AsideBench):
             if action is not None:
                 action.setEnabled(enabled)
                 action.triggered.connect(lambda _=False, child=command: child(workspace, path))
+        if token.kind == "color":
+            make_ramp = partial(token_commands.add_ramp, workspace, path)
+            builders.menu_entry(menu, "Make a ramp of it, light to dark", make_ramp)
         inner = menu.addMenu("Refer to another token")
         others = same_kind(document, path)
         for other in others if inner is not None else ():
             action = inner.addAction(other) if inner is not None else None
             if action is not None:
-                action.triggered.connect(partial(self._set, path, "", Token(other)))
+                action.triggered.connect(
+                    partial(token_commands.set_value, self._workspace, path, "", Token(other))
+                )
         if inner is not None:
             inner.setEnabled(bool(others))
         if isinstance(token.value, Token):

@@ -12,7 +12,7 @@ from outgrowth.core.document.composed import COMPOSITIONS, composed
 from outgrowth.core.document.properties import TOKEN_TYPES, row_of
 from outgrowth.core.document.records import DesignToken, Document, TokenKind
 from outgrowth.core.document.values import Token, Value
-from outgrowth.core.edits import at_reach, tokens
+from outgrowth.core.edits import at_reach, token_sets, tokens
 from outgrowth.core.exchange.tokens.read import TokenFile
 from outgrowth.core.exchange.tokens.take_in import take_in
 from outgrowth.core.refusal import Refusal, ValueRefusal
@@ -263,6 +263,25 @@ def name_equal(workspace: Workspace, path: str) -> None:
 def remove(workspace: Workspace, path: str) -> None:
     """Takes a token away; what referred to it keeps the value that it had."""
     workspace.edit(f"remove {path}", lambda document: tokens.remove_token(document, path))
+
+
+def order(workspace: Workspace, path: str, after: str) -> bool:
+    """Puts a token right behind another of its kind, first for ""; whether it moved."""
+    return workspace.edit(
+        f"move {path}", lambda document: token_sets.move_token(document, path, after)
+    )
+
+
+def move_to_group(workspace: Workspace, path: str, group: str) -> bool:
+    """Puts a token into another group, what refers to it following; whether it did."""
+    return workspace.edit(
+        f"move {path}", lambda document: token_sets.move_to_group(document, path, group)
+    )
+
+
+def add_ramp(workspace: Workspace, path: str) -> bool:
+    """Ten tokens from light to dark of a colour's; whether they were made."""
+    return workspace.edit(f"a ramp of {path}", lambda d: token_sets.add_ramp(d, path))
 
 
 def add_mode(workspace: Workspace, name: str) -> None:

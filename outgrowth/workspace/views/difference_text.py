@@ -86,6 +86,8 @@ class DifferenceWords:
             return f"token {path}: {self._changed(old.value, new.value)}"
         if old.modes != new.modes:
             return f"token {path}: other values in its modes"
+        if old.place != new.place and old.description == new.description:
+            return f"token {path}: another place among its kind"
         return f"token {path}: another description"
 
     def _changed(self, before: object, after: object) -> str:

@@ -7,6 +7,7 @@ from typing import NamedTuple
 from outgrowth.core.document.records import Document, TokenKind
 from outgrowth.core.document.referring import token_paths
 from outgrowth.core.edits import tokens
+from outgrowth.core.edits.token_sets import in_order
 from outgrowth.workspace.commands.token_commands import KIND_NAMES
 
 _PLURALS = {"family": "Typefaces", "color": "Colours", "dimension": "Sizes", "number": "Numbers"}
@@ -45,7 +46,8 @@ def token_groups(document: Document) -> list[TokenGroup]:
     """The tokens by kind, kinds without any left out."""
     groups = []
     for kind, name in KIND_NAMES.items():
-        paths = tuple(sorted(p for p, t in document.tokens.items() if t.kind == kind))
+        of_kind = (p for p, t in document.tokens.items() if t.kind == kind)
+        paths = tuple(in_order(document.tokens, of_kind))
         if paths:
             groups.append(TokenGroup(_PLURALS.get(kind, f"{name.capitalize()}s"), paths))
     return groups

@@ -9,6 +9,7 @@ from typing import Any, Generic, NamedTuple, Protocol, TypeVar, cast, get_args
 import msgspec
 from immutables import Map
 
+from outgrowth.core.document.design_token import PLACE
 from outgrowth.core.document.extent import DEEPEST, refuse_endless
 from outgrowth.core.document.keeping import NOTHING, Keeping
 from outgrowth.core.document.properties import (
@@ -327,6 +328,7 @@ _TOKEN = _Tokens(
     field("value", _As({})),
     field("description", TEXT),
     field("modes", _As({})),
+    field("place", Typed(PLACE), 0.0),
     more=True,
 )
 TOKEN: Later[DesignToken] = Later("token", lambda: _TOKEN)
