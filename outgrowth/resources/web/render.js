@@ -8,7 +8,7 @@
  */
 import { definitions } from "./runtime.js";
 
-const { css: usual, driven, around } = definitions.get("");
+const { css: usual, around } = definitions.get("");
 const VOID = new Set(["img"]);
 const SVG_AS_THEY_ARE = /^(?:defs|path|ellipse|svg)$|Gradient$|^stop$/;
 
@@ -40,10 +40,9 @@ class Written {
     return [name, said];
   }
 
-  value(name, { part, initial, values, on }) {
+  value(name, { initial, values, on }) {
     const said = this.attributes[name];
-    let value = this.told[""]?.[name] ?? (said === undefined ? undefined : on ?? said) ?? initial;
-    if (driven.includes(part?.(value))) value = initial;
+    const value = this.told[""]?.[name] ?? (said === undefined ? undefined : on ?? said) ?? initial;
     return values?.includes(value) === false ? initial : value;
   }
 

@@ -8,7 +8,6 @@
 // --- Shared with the program: python -m tools.generated writes this -----------------------------
 const HOLDER = "..";
 const POINTED = ["rest", "hover", "press"];
-const DRIVEN = ["rest", "hover", "press", "focus"];
 const MOST_ROUNDS = 64;
 const MOST_LOOKS = 8;
 const LONG_PRESS = 500;
@@ -224,11 +223,8 @@ class Owner {
   }
 
   /* The value of an axis or property: what runs, what the holder says, the attribute, the usual. */
-  value(name, { part, initial, values }) {
-    let value = this.given[""]?.[name] ?? this.element.part_?.(name) ?? initial;
-    // What the pointer and the focus set is not chosen.
-    if (DRIVEN.includes(part?.(value))) value = initial;
-    value = this.live[name] ?? value;
+  value(name, { initial, values }) {
+    const value = this.live[name] ?? this.given[""]?.[name] ?? this.element.part_?.(name) ?? initial;
     return values?.includes(value) === false ? initial : value;
   }
 
@@ -1373,7 +1369,7 @@ const camel = (name) => name.replace(/-(.)/g, (_, letter) => letter.toUpperCase(
 
 /* What elements are made from, by their names, and what they share: a server writes them out from
  * this (render.js). */
-export const definitions = new Map([["", { css: usual, driven: DRIVEN, around: AROUND }]]);
+export const definitions = new Map([["", { css: usual, around: AROUND }]]);
 
 /* A definition, with what follows from it. */
 function prepared(definition) {

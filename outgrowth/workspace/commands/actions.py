@@ -5,6 +5,7 @@ from __future__ import annotations
 from functools import partial
 
 from outgrowth.core.document.variants import default_variant
+from outgrowth.core.edits.named_looks import LOOKS
 from outgrowth.core.edits.style.places import AlignmentLine
 from outgrowth.core.edits.tree.drawing import DrawnKind
 from outgrowth.workspace import Workspace
@@ -14,6 +15,7 @@ from outgrowth.workspace.commands import (
     gather_commands,
     instance_commands,
     library_commands,
+    look_commands,
     select_similar,
     selection_commands,
     style_commands,
@@ -232,6 +234,16 @@ def _new(workspace: Workspace, hands: Hands) -> list[Action]:
             partial(hands.view.show, "rules"),
             lambda: workspace.component is not None,
             "Alt+Q",
+        ),
+        *(
+            Action(
+                f"name-{look}",
+                f"Name this {look}, and offer what looks the same",
+                "Parts",
+                partial(look_commands.name_this, workspace, look),
+                lambda look=look: bool(look_commands.look_here(workspace, look)),  # type: ignore[misc]
+            )
+            for look in LOOKS
         ),
         Action("tokens", "Tokens", "New", partial(hands.view.show, "tokens"), shortcut="F10"),
         Action(
@@ -560,6 +572,13 @@ def _variants(workspace: Workspace, hands: Hands) -> list[Action]:
             "Take this variant out as a component",
             "Variants",
             lambda: variant_commands.take_out(workspace),
+            on_component,
+        ),
+        Action(
+            "sheet-of-states",
+            "A screen with all its states held",
+            "Variants",
+            lambda: instance_commands.sheet_of_states(workspace),
             on_component,
         ),
         Action("widen", "Widen the reach", "Reach", workspace.widen, on_component, "Alt+Up"),

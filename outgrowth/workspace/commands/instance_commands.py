@@ -15,6 +15,7 @@ from outgrowth.core.document.records import (
 )
 from outgrowth.core.edits import at_reach, instances
 from outgrowth.core.edits.instances import extract
+from outgrowth.core.edits.instances.sheet_of_states import add_sheet_of_states
 from outgrowth.core.edits.style.styles import set_properties
 from outgrowth.core.refusal import Refusal
 from outgrowth.core.resolve.ladder import inspect
@@ -36,6 +37,22 @@ from outgrowth.workspace.commands.selection_commands import (
 from outgrowth.workspace.commands.whole_tree import of_all
 from outgrowth.workspace.reaching import here, in_all, reach_of
 from outgrowth.workspace.workspace import Edit, Workspace
+
+
+def sheet_of_states(workspace: Workspace) -> bool:
+    """A screen with the component on the bench in every value, on the bench at once."""
+    component = workspace.component
+    if component is None:
+        return False
+    new_id = fresh_id("screen")
+    made = workspace.edit(
+        f"a sheet of {component.short_name}",
+        lambda document: add_sheet_of_states(document, component.id, new_id),
+    )
+    if made:
+        workspace.open(new_id)
+        workspace.end_step_here()
+    return made
 
 
 def place(workspace: Workspace, component_id: str) -> None:

@@ -71,7 +71,9 @@ def make(workspace: Workspace, name: str) -> None:
     if kind is None or place is None or inspection is None or value is None:
         return
     part = inspection.instance.name if inspection.instance is not None else inspection.node.name
-    path = _free(workspace.document, f"{_STEMS.get(kind, kind)}.{_word(part)}-{_word(name)}")
+    path = free_path(
+        workspace.document, f"{_STEMS.get(kind, kind)}.{path_word(part)}-{path_word(name)}"
+    )
 
     def change(document: Document) -> Document:
         token = tokens.checked_token(kind, value, name)
@@ -86,14 +88,15 @@ def refer_to(workspace: Workspace, name: str, path: str) -> None:
     style_commands.set_style(workspace, {name: Token(path)})
 
 
-def _word(text: str) -> str:
+def path_word(text: str) -> str:
     """A text as one part of a token's path."""
     letters = "".join(c if c.isalnum() else "-" for c in text.lower()).strip("-")
     return letters or "value"
 
 
-def _free(document: Document, path: str) -> str:
-    used = document.tokens
+def free_path(document: Document, path: str) -> str:
+    """The path, or with a number behind it where a token or a group of them is called so."""
+    used = {*document.tokens, *(each.rpartition(".")[0] for each in document.tokens)}
     if path not in used:
         return path
     return next(p for n in range(2, 9999) if (p := f"{path}-{n}") not in used)

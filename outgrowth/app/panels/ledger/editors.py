@@ -427,6 +427,8 @@ class Editors:
             field.show_value(_text(inspection.value(name)))
 
         about = "An axis of the component: which of its variants this instance shows."
+        if axis.driver != "none":
+            about = f"The {axis.driver} sets it; another value is held while nothing does."
         if is_switch(axis):
             about = f"{about} It reads as yes or no."
         return Editor((name,), axis.name, (QLabel(axis.name), field), show, about, True)

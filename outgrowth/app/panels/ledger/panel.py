@@ -232,9 +232,9 @@ class Ledger(QScrollArea):
         self._layout.addWidget(kept)
         for prop in component.properties:
             self._add("", self._editors.for_property(component, prop), quiet=False)
-        for axis in component.axes:
-            if axis.driver == "none":
-                self._add("", self._editors.for_axis(axis), quiet=False)
+        # What the pointer and the focus set can be held, for documentation.
+        for axis in sorted(component.axes, key=lambda each: each.driver != "none"):
+            self._add("", self._editors.for_axis(axis), quiet=False)
 
     def _followed(self, component: Component, instance: Node) -> QWidget:
         """Which component the instance follows, and the way there."""

@@ -10,7 +10,6 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Iterator
 
-from outgrowth.core.document.axis_parts import DRIVEN_PARTS
 from outgrowth.core.document.cues import (
     ACT_ROWS,
     HOLDER,
@@ -139,7 +138,6 @@ def constants() -> str:
     tables: dict[str, Json] = {
         "HOLDER": HOLDER,
         "POINTED": list(POINTER_VALUES),
-        "DRIVEN": list(DRIVEN_PARTS),
         "MOST_ROUNDS": MOST_ROUNDS,
         "MOST_LOOKS": MOST_LOOKS,
         "LONG_PRESS": int(LONG_PRESS_MS),
