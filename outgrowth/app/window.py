@@ -173,6 +173,7 @@ class MainWindow(WindowFrame):
         self.rules.edited.connect(self.edit_value)
         self.large_rules.edited.connect(self._edit_from_rules)
         self.uses.visited.connect(self._visit)
+        self.opened.pointed.connect(self.grid.light)
         self.ledger.attended.connect(self.reach_bar.attend)
         self.ledger.attended.connect(self.grid.attend)
         self.strip.left.connect(self.view.take_focus)

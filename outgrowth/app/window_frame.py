@@ -141,9 +141,9 @@ class WindowFrame(QMainWindow):
         self.ledger = themed(Ledger(workspace, theme))
         self.rules = themed(Rules(workspace, theme))
         self.axes = themed(Axes(workspace, self.rasters, theme))
-        self.opened = themed(Properties(workspace, theme))
+        self.opened = themed(Properties(workspace, self.rasters, theme))
         self.code = themed(CodeSheet(workspace, theme))
-        self.uses = Uses(workspace)
+        self.uses = themed(Uses(workspace, self.rasters, theme))
         self.cue_board = themed(CueBoard(workspace, theme))
         self.status = StatusLine(workspace, self.team)
 

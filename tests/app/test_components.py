@@ -9,7 +9,7 @@ from PyQt6.QtWidgets import QApplication, QLineEdit, QPushButton, QToolButton
 
 from outgrowth.app.benches.drops import COMPONENT_MIME
 from outgrowth.app.fields.choice import Segments
-from outgrowth.app.fields.ordered import OrderedRows
+from outgrowth.app.fields.ordered import Grip, OrderedRows
 from outgrowth.app.fields.relative import RelativeField
 from outgrowth.app.fields.words import WordsField
 from outgrowth.core.color import parse
@@ -21,6 +21,11 @@ from outgrowth.core.resolve.ladder import Place, value_at
 from outgrowth.workspace import measures
 
 NONE = Qt.KeyboardModifier.NoModifier
+
+
+def entry(menu, text):
+    """The line of a menu with this text."""
+    return next(action for action in menu.actions() if action.text() == text)
 
 
 def pressed(widget, text):
@@ -355,14 +360,21 @@ def test_opened_values_are_listed_renamed_ordered_and_removed(window, workspace,
     field = next(f for f in opened.findChildren(WordsField) if f.text() == names[0])
     hand.type(field, "Title")
     assert workspace.component.properties[0].name == "Title"
-    about = next(f for f in opened.findChildren(WordsField) if f.placeholderText())
+    prop = workspace.component.properties[0]
+    window.workspace.refresh_panels()
+    entry(opened.property_menu(workspace.component, prop), "Say what it is for").trigger()
+    about = next(
+        f for f in opened.findChildren(WordsField) if f.placeholderText() and f.isVisible()
+    )
     hand.type(about, "What the fare is called.")
     assert workspace.component.properties[0].description == "What the fare is called."
-    ups = [b for b in opened.findChildren(QPushButton) if b.text() == "up" and b.isVisible()]
-    hand.click(ups[1])
+    grip = next(
+        g for g in opened.findChildren(Grip) if names[1] in g.accessibleName() and g.isVisible()
+    )
+    hand.key(grip, Qt.Key.Key_Up)
     assert [p.name for p in workspace.component.properties[:2]] == [names[1], "Title"]
-    removal = pressed(opened, "remove, 2 set it")
-    hand.click(removal)
+    title = next(p for p in workspace.component.properties if p.name == "Title")
+    entry(opened.property_menu(workspace.component, title), "Remove; 2 set it").trigger()
     assert len(workspace.component.properties) == len(names) - 1
 
 

@@ -29,6 +29,7 @@ def test_said_taken_away_and_undone(window):
     workspace = window.workspace
     workspace.open("search-form")
     window.sheet_tabs.choose("Uses")
+    window.uses.write_advice(workspace.component)
     before = workspace.document
     type_into(window, "What it is for", "Days and filters")
     type_into(window, "Do, 1", "One line of them")
@@ -48,6 +49,7 @@ def test_the_library_and_the_hand_over_show_it(window):
     workspace = window.workspace
     workspace.open("search-form")
     window.sheet_tabs.choose("Uses")
+    window.uses.write_advice(workspace.component)
     type_into(window, "What it is for", "Days & filters */ <b>")
     type_into(window, "Don't, 1", "No more than seven")
     model = window.library.list.model()

@@ -8,7 +8,7 @@ from __future__ import annotations
 
 import math
 import time
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 from functools import partial
 
 from PyQt6.QtCore import QEvent, QPointF, QRectF, QSize, Qt, QTimer
@@ -71,6 +71,7 @@ class VariantGrid(Bench):
         self._stands_back = False
         self._empty: Variant | None = None
         self._names: tuple[str, ...] = ()
+        self._lit: tuple[Path, ...] = ()
         self._frame: tuple[Variant, View] | None = None
         self.setAccessibleName("Variants")
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
@@ -88,6 +89,11 @@ class VariantGrid(Bench):
         """Which properties are being looked at: cells wear the edge for an edit of them."""
         self._names = names
         self._mark_reach()
+
+    def light(self, paths: Sequence[Path]) -> None:
+        """Edges parts of the variant at hand: those that something elsewhere speaks about."""
+        self._lit = tuple(paths)
+        self.update()
 
     def _mark_reach(self) -> None:
         self._within = frozenset(measures.reached_variants(self._workspace, self._names))
@@ -282,6 +288,10 @@ class VariantGrid(Bench):
         variant = selection.variant
         if self._pointed is not None and self._pointed != (variant, selection.path):
             rect = self.rect_of(*self._pointed)
+            if rect is not None:
+                marks.hovered(painter, rect, self._theme)
+        for path in self._lit:
+            rect = self.rect_of(variant, path)
             if rect is not None:
                 marks.hovered(painter, rect, self._theme)
         if self._only_shown:

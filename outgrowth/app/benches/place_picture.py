@@ -19,12 +19,13 @@ _LEAST = 180.0
 
 
 class PlacePicture(QWidget):
-    """Shows nothing until it is given a view."""
+    """Shows nothing until it is given a view. `role` is the colour of the part's edge."""
 
-    def __init__(self, rasters: Rasters, theme: Theme, name: str) -> None:
+    def __init__(self, rasters: Rasters, theme: Theme, name: str, role: str = "problem") -> None:
         super().__init__()
         self._rasters = rasters
         self._theme = theme
+        self._role = role
         self._view: View | None = None
         self._part: Rect | None = None
         self.setAccessibleName(name)
@@ -86,7 +87,7 @@ class PlacePicture(QWidget):
         if self._part is not None:
             painter.setClipRect(room.adjusted(-3, -3, 3, 3))
             painter.setBrush(Qt.BrushStyle.NoBrush)
-            painter.setPen(QPen(LIGHT.color("problem"), 1.5))
+            painter.setPen(QPen(LIGHT.color(self._role), 1.5))
             part = self._part
             painter.drawRect(
                 QRectF(x + part.x * zoom, y + part.y * zoom, part.width * zoom, part.height * zoom)

@@ -2,14 +2,25 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import QModelIndex, QRectF, QSize, Qt
-from PyQt6.QtGui import QPainter, QPen
-from PyQt6.QtWidgets import QStyle, QStyledItemDelegate, QStyleOptionViewItem, QWidget
+import base64
+import html
+
+from PyQt6.QtCore import QModelIndex, QRectF, QSize, QSizeF, Qt
+from PyQt6.QtGui import QHelpEvent, QImage, QPainter, QPen
+from PyQt6.QtWidgets import (
+    QAbstractItemView,
+    QStyle,
+    QStyledItemDelegate,
+    QStyleOptionViewItem,
+    QToolTip,
+    QWidget,
+)
 
 from outgrowth.app.paint import Rasters
 from outgrowth.app.paint.library_pictures import LibraryPictures
 from outgrowth.app.paint.thumbnail import draw_thumbnail
 from outgrowth.app.paint.words import bold, elided
+from outgrowth.app.shot import encoded
 from outgrowth.app.theme import Theme
 from outgrowth.workspace import Workspace
 from outgrowth.workspace.team import Team
@@ -20,6 +31,10 @@ _ROW = 44
 _HEAD = 30
 _SCREEN_ROW = 112
 _PICTURE = QRectF(12, 5, 62, 34)
+# A part so many times as wide as high, and wider than its picture, stands across the row, its name
+# below: beside its name it would be a line.
+_WIDE, _WIDE_ROW, _WIDE_PICTURE = 4.0, 62, 34.0
+_LARGE = QSizeF(320.0, 240.0)
 ENTRY = Qt.ItemDataRole.UserRole
 """Where the model keeps a row."""
 
@@ -36,7 +51,51 @@ class LibraryDelegate(QStyledItemDelegate):
 
     def sizeHint(self, option: QStyleOptionViewItem, index: QModelIndex) -> QSize:
         entry = index.data(ENTRY)
-        return QSize(100, _HEAD if entry.folder else _SCREEN_ROW if entry.screen else _ROW)
+        if entry.folder:
+            return QSize(100, _HEAD)
+        if entry.screen:
+            return QSize(100, _SCREEN_ROW)
+        return QSize(100, _WIDE_ROW if self._is_wide(entry) else _ROW)
+
+    def helpEvent(
+        self,
+        event: QHelpEvent | None,
+        view: QAbstractItemView | None,
+        option: QStyleOptionViewItem,
+        index: QModelIndex,
+    ) -> bool:
+        """Beside the pointer the part is seen larger, with what is said of it."""
+        entry = index.data(ENTRY)
+        if event is None or view is None or entry is None or entry.folder:
+            return super().helpEvent(event, view, option, index)
+        said = str(index.data(Qt.ItemDataRole.ToolTipRole) or "")
+        QToolTip.showText(event.globalPos(), self.large(entry, said), view)
+        return True
+
+    def large(self, entry: LibraryRow, said: str) -> str:
+        """A part at life size, or as large as fits, with words below it, as rich text; the words
+        alone where it is seen so large already."""
+        view = self.pictures.view_of(entry)
+        lines = "<br>".join(html.escape(line) for line in said.split("\n"))
+        if view is None or (view.placed.width <= _PICTURE.width() and not entry.screen):
+            return lines
+        zoom = min(_LARGE.width() / view.placed.width, _LARGE.height() / view.placed.height, 1.0)
+        size = view.placed.width * zoom + 16, view.placed.height * zoom + 16
+        image = QImage(round(size[0]), round(size[1]), QImage.Format.Format_RGB32)
+        image.fill(self.theme.color("paper"))
+        painter = QPainter(image)
+        rect = QRectF(0, 0, *size)
+        draw_thumbnail(painter, view, rect, self.pictures.rasters_of(entry), 1.0, 8)
+        painter.end()
+        data = base64.b64encode(encoded(image)).decode()
+        return f'<img src="data:image/png;base64,{data}"><br>{lines}'
+
+    def _is_wide(self, entry: LibraryRow) -> bool:
+        view = self.pictures.view_of(entry)
+        if view is None or entry.screen:
+            return False
+        placed = view.placed
+        return placed.width > _PICTURE.width() and placed.width > _WIDE * placed.height
 
     def updateEditorGeometry(
         self, editor: QWidget | None, option: QStyleOptionViewItem, index: QModelIndex
@@ -96,6 +155,9 @@ class LibraryDelegate(QStyledItemDelegate):
         if entry.screen:
             picture = QRectF(rect.x() + 12, rect.y() + 6, rect.width() - 24, 78)
             words = QRectF(rect.x() + 12, rect.y() + 84, rect.width() - 24, 24)
+        elif self._is_wide(entry):
+            picture = QRectF(rect.x() + 12, rect.y() + 5, rect.width() - 24, _WIDE_PICTURE)
+            words = QRectF(rect.x() + 12, picture.bottom(), rect.width() - 24, 22)
         painter.setPen(QPen(self.theme.color("hairline"), 1))
         painter.setBrush(self.theme.color("paper"))
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)

@@ -11,8 +11,10 @@ from collections.abc import Callable
 from functools import partial
 from typing import Any, NamedTuple
 
+from PyQt6.QtCore import QSize
 from PyQt6.QtWidgets import QLabel, QWidget
 
+from outgrowth.app.fields.arrangement import DRAWN, HIGH, WIDE, arrangement_icon
 from outgrowth.app.fields.choice import DropDown, Segments, Switch
 from outgrowth.app.fields.color import ColorField
 from outgrowth.app.fields.four import FourField
@@ -294,13 +296,24 @@ class Editors:
         return Editor((row.name,), row.label, (QLabel(row.label), field), show, row.help)
 
     def _choice(self, row: StyleProperty, kind: ChoiceType) -> Editor:
+        drawn_as: list[bool] = []
         field = _options(tuple((option, option) for option in kind.options), row.label)
         field.edited.connect(lambda value: self._set({row.name: value}))
 
         def show(inspection: Inspection) -> None:
+            column = inspection.value("flow") == "column"
+            if row.name in DRAWN and isinstance(field, DropDown) and drawn_as != [column]:
+                drawn_as[:] = [column]
+                self._draw_options(field, row.name, kind, column)
             field.show_value(_text(inspection.value(row.name)))
 
         return Editor((row.name,), row.label, (QLabel(row.label), field), show, row.help)
+
+    def _draw_options(self, field: DropDown, name: str, kind: ChoiceType, column: bool) -> None:
+        """Each choice of an arrangement as it looks, in a row or in a column."""
+        field.setIconSize(QSize(WIDE, HIGH))
+        for n, option in enumerate(kind.options):
+            field.setItemIcon(n, arrangement_icon(name, option, column, self._theme))
 
     def _flag(self, row: StyleProperty) -> Editor:
         field = Switch(row.label, self._theme)

@@ -13,6 +13,7 @@ from outgrowth.core.document.records import (
     Document,
     Node,
     Owner,
+    Path,
     PropertyKind,
     Rule,
     walk,
@@ -225,3 +226,20 @@ def _property(
 def _with(document: Document, component: Component, prop: ComponentProperty) -> Document:
     changed = tuple(prop if p.id == prop.id else p for p in component.properties)
     return with_owner(document, msgspec.structs.replace(component, properties=changed))
+
+
+def parts_set_by(component: Component, property_id: str) -> tuple[Path, ...]:
+    """The parts of a component that a property of it changes, by their paths: () for the whole."""
+    root = component.root
+    found: dict[Path, None] = {}
+    for node in walk(root):
+        path = () if node is root else (node.id,)
+        if FromProperty(property_id) in node.style.values():
+            found[path] = None
+        for rule in node.overrides:
+            if rule.value == FromProperty(property_id):
+                found[(*path, *rule.node)] = None
+    for rule in component.rules:
+        if rule.value == FromProperty(property_id):
+            found[() if rule.node == (root.id,) else rule.node] = None
+    return tuple(found)
