@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+from collections import Counter
 from collections.abc import Container, Iterable, Mapping
 from typing import NamedTuple
 
@@ -32,6 +33,7 @@ from outgrowth.core.document.types import ColorType, FillType
 from outgrowth.core.document.values import Shadow, Token, Value
 from outgrowth.core.edits.all_values import referring, revalued, stated_values
 from outgrowth.core.edits.motions import motions_of, waits_of, with_motions, with_waits
+from outgrowth.core.memo import ByIdentity
 from outgrowth.core.refusal import Refusal, ValueRefusal
 
 _PATH = re.compile(r"[^\s.{}$][^.{}]*(\.[^\s.{}$][^.{}]*)*")
@@ -257,6 +259,27 @@ def token_uses(document: Document, path: str) -> tuple[TokenUse, ...]:
             if cue.trigger.token == path
         ]
     return tuple(token_uses_found)
+
+
+def referring_properties(document: Document) -> dict[str, Counter[str]]:
+    """For every token that values refer to, how often which property does, in one pass."""
+    found: dict[str, Counter[str]] = {}
+    for owner in document.owners():
+        for path, counted in _properties_in(owner).items():
+            found.setdefault(path, Counter()).update(counted)
+    return found
+
+
+def _count_properties(owner: Owner) -> dict[str, Counter[str]]:
+    found: dict[str, Counter[str]] = {}
+    for _, name, value in stated_values(owner):
+        for path in token_paths(value):
+            found.setdefault(path, Counter())[name] += 1
+    return found
+
+
+# By owner: an edit changes one, and the tokens' bench asks for all.
+_properties_in = ByIdentity(_count_properties, 4096)
 
 
 def beyond(document: Document, path: str) -> tuple[TokenUse, ...]:

@@ -38,6 +38,10 @@ _BETWEEN = 12.0
 _ASIDE, _SAID = 92.0, 16.0
 # What is seen smaller than this can't be told from other parts; then the card grows instead.
 _LEAST_ZOOM = 0.3
+# A table of variants smaller than this is laid in lines, if that shows them so much larger.
+_READ, _WORTH = 0.6, 1.4
+# Cards of a line are as high as the highest, but for those that need much less.
+_STRETCH = 1.5
 _MOST_VARIANTS = 400
 
 
@@ -115,13 +119,13 @@ def measured_card(
         for down, across, variant in _offered_cells(component, columns, rows)
     }
     in_line = len(columns) == 1 or len(rows) == 1
+    lined_up = _wrapped([cell for _, cell in sorted(cells.items(), key=lambda item: item[0])], room)
+    if not in_line:
+        as_table, one_by_one = _zoom(*_sizes(cells), room), _zoom(*_sizes(lined_up), room)
+        in_line = as_table < _READ and one_by_one > _WORTH * as_table
     if in_line:
-        cells = _wrapped([cell for _, cell in sorted(cells.items(), key=lambda item: item[0])])
-    wide: dict[int, float] = {}
-    high: dict[int, float] = {}
-    for (down, across), (_, (width, height)) in cells.items():
-        wide[across] = max(wide.get(across, 0.0), width)
-        high[down] = max(high.get(down, 0.0), height)
+        cells = lined_up
+    wide, high = _sizes(cells)
     said = room.headings and len(cells) > 1
     aside = _ASIDE if said and not in_line else 0.0
     zoom = _zoom(wide, high, room._replace(widest=room.widest - aside))
@@ -210,10 +214,23 @@ def _offered_cells(
 _Cell = tuple[Variant, tuple[float, float]]
 
 
-def _wrapped(cells: list[_Cell]) -> dict[tuple[int, int], _Cell]:
+_Cells = dict[tuple[int, int], _Cell]
+
+
+def _sizes(cells: _Cells) -> tuple[dict[int, float], dict[int, float]]:
+    """How wide each column is, and how high each row."""
+    wide: dict[int, float] = {}
+    high: dict[int, float] = {}
+    for (down, across), (_, (width, height)) in cells.items():
+        wide[across] = max(wide.get(across, 0.0), width)
+        high[down] = max(high.get(down, 0.0), height)
+    return wide, high
+
+
+def _wrapped(cells: list[_Cell], room: CardRoom) -> _Cells:
     """Those of one line, in as many lines as let them be seen large."""
     widest = max((width for _, (width, _) in cells), default=1.0)
-    across = max(int((_WIDEST - 2 * PAD + _BETWEEN) // (widest + _BETWEEN)), 1)
+    across = max(int((room.widest - 2 * PAD + _BETWEEN) // (widest + _BETWEEN)), 1)
     return {(n // across, n % across): cell for n, cell in enumerate(cells)}
 
 
@@ -245,7 +262,7 @@ def laid_cards(
         card = measured(row) if row.owner else UNMEASURED
         if line and (not row.owner or x + card.width > width - MARGIN):
             cards += _level(line)
-            y += cards[-1].rect.height + GAP
+            y += max(card.rect.height for card in line) + GAP
             x, line = MARGIN, []
         if row.owner:
             line.append(OverviewCard(row, Rect(x, y, card.width, card.height), card))
@@ -254,7 +271,7 @@ def laid_cards(
             cards.append(OverviewCard(row, Rect(MARGIN, y, width - 2 * MARGIN, HEAD), card))
             y += HEAD
     cards += _level(line)
-    return cards, (cards[-1].rect.bottom if cards else y) + MARGIN
+    return cards, max((card.rect.bottom for card in cards), default=y) + MARGIN
 
 
 def _level(line: list[OverviewCard]) -> list[OverviewCard]:
@@ -264,6 +281,8 @@ def _level(line: list[OverviewCard]) -> list[OverviewCard]:
         card._replace(
             rect=card.rect._replace(height=highest), lowered=(highest - card.rect.height) / 2
         )
+        if highest <= _STRETCH * card.rect.height
+        else card
         for card in line
     ]
 

@@ -17,7 +17,7 @@ from outgrowth.core.document.records import Component, Document, Node
 from outgrowth.core.document.referring import meaning
 from outgrowth.core.document.values import Token, Value, fixed, words
 from outgrowth.core.edits.token_sets import in_order
-from outgrowth.core.edits.tokens import token_uses
+from outgrowth.core.edits.tokens import referring_properties
 from outgrowth.core.geometry import Rect
 from outgrowth.workspace.views.value_format import value_text
 
@@ -183,10 +183,11 @@ def _cards(document: Document) -> tuple[list[TokenCard], list[Component]]:
         made = _composed_specimen(document, group, composition.name)
         cards.append(TokenCard(group, name, (", ".join(texts),), composition.name, _id_of(made)))
         specimens += [made] if made is not None else []
+    used = referring_properties(document)
     inside = {path for path in document.tokens if _group(path) in groups}
     for path in in_order(document.tokens, (p for p in document.tokens if p not in inside)):
         token = document.tokens[path]
-        section = _section(document, path)
+        section = _section(document, path, used.get(path, Counter()))
         made = _specimen(document, path, section)
         values = [
             token.value,
@@ -203,13 +204,15 @@ def _id_of(specimen: Component | None) -> str:
     return specimen.id if specimen is not None else ""
 
 
-def _section(document: Document, path: str) -> str:
-    """Where a token stands: sizes by what they are used for."""
+def _section(document: Document, path: str, used: Counter[str]) -> str:
+    """Where a token stands: sizes by what they are used for most."""
     kind = document.tokens[path].kind
     if kind != "dimension":
         return kind
-    counted = Counter(_purpose(use.property) for use in token_uses(document, path))
-    return counted.most_common(1)[0][0] if counted else _named_purpose(path)
+    purposes: Counter[str] = Counter()
+    for name, count in used.items():
+        purposes[_purpose(name)] += count
+    return purposes.most_common(1)[0][0] if purposes else _named_purpose(path)
 
 
 def _purpose(name: str) -> str:
