@@ -75,14 +75,6 @@ def _grid(w: MainWindow) -> None:
     w.live.stage.playback.runtime.scroll(100.0, 600.0, 0.0, 150.0)
 
 
-def _sheet(owner: str, sheet: str) -> Scene:
-    def show(w: MainWindow) -> None:
-        w.workspace.open(owner)
-        w.sheet_tabs.choose(sheet)
-
-    return show
-
-
 def _words(w: MainWindow) -> None:
     w.run_action("replace-words")
     w.words.search.setText("board")
@@ -140,12 +132,24 @@ def _expand(w: MainWindow) -> None:
     stage.update()
 
 
-def _ways(w: MainWindow) -> None:
+def _map(w: MainWindow) -> None:
     w.workspace.open("fares")
-    w.workspace.select(("fare-0",))
-    w.cue_board.toggle()
-    QTest.qWait(300)
-    w.cue_board.choose("fares-cue-1")
+    w.run_action("map")
+    QTest.qWait(100)
+    line = next(one for one in w.map.view.map.lines if one.end == "booking")
+    w.map.view.look_at("fares", line)
+
+
+def _overview(w: MainWindow) -> None:
+    w.workspace.open("button")
+    w.run_action("overview")
+    _until(lambda: w.overview.view.measured_count >= len(w.workspace.document.components))
+
+
+def _rules(w: MainWindow) -> None:
+    w.workspace.open("button")
+    QTest.qWait(_FONTS_MS)
+    w.run_action("rules")
 
 
 def _tokens(w: MainWindow) -> None:
@@ -284,10 +288,10 @@ PICTURES: dict[str, tuple[Scene, bool]] = {
     "team-clash-dark": (_clash, True),
     "screen-bench": (_screen, False),
     "grid-dark": (_grid, True),
-    "rules": (_sheet("button", "Rules"), False),
+    "rules": (_rules, False),
     "words": (_words, False),
     "hand-over": (_hand_over, False),
-    "axes": (_sheet("button", "Axes"), False),
+    "overview": (_overview, False),
     "look-again": (_look_again, False),
     "trials": (_trials, False),
     "gather": (_gather, False),
@@ -295,7 +299,7 @@ PICTURES: dict[str, tuple[Scene, bool]] = {
     "hands": (_drawing, False),
     "cue-board": (_cues("notice", "notice-cue-1", 600), False),
     "live-expand": (_expand, False),
-    "ways": (_ways, False),
+    "map": (_map, False),
     "tokens": (_tokens, False),
     "start": (_begin, False),
 }

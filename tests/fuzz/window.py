@@ -384,8 +384,10 @@ def _anew(window: MainWindow) -> QImage | None:
             ):
                 if mine is not None and theirs is not None:
                     mine.setValue(theirs.value())
-            # What grows while it is edited stays where it was: the corner is a state, no picture.
+            # What grows while it is edited stays where it was, and how it lay when it was fitted:
+            # the corner and the stacking are states, no picture.
             bench.grid.laid.origin = window.grid.laid.origin
+            bench.grid.laid._stacked = window.grid.laid._stacked
             bench.grid.refresh()
         return _grabbed(bench)
     finally:

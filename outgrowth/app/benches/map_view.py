@@ -15,13 +15,14 @@ from PyQt6.QtGui import (
     QPainterPath,
     QPaintEvent,
     QPen,
-    QPolygonF,
     QResizeEvent,
     QWheelEvent,
 )
-from PyQt6.QtWidgets import QAbstractScrollArea, QApplication, QWidget
+from PyQt6.QtWidgets import QApplication
 
 from outgrowth.app.paint import QtPainter, Rasters
+from outgrowth.app.paint.painted_view import ARROWS, PaintedView
+from outgrowth.app.paint.paths import arrow_head
 from outgrowth.app.paint.words import bold, draw_line
 from outgrowth.app.theme import Theme
 from outgrowth.core.document.cues import Path
@@ -52,12 +53,6 @@ _NEAR = 6.0
 _END = 26.0
 _FRAME_MS = 16
 _REST_S = 0.5
-_DIRECTIONS = {
-    Qt.Key.Key_Left: (-1, 0),
-    Qt.Key.Key_Right: (1, 0),
-    Qt.Key.Key_Up: (0, -1),
-    Qt.Key.Key_Down: (0, 1),
-}
 
 
 class _Pull(NamedTuple):
@@ -71,7 +66,7 @@ class _Pull(NamedTuple):
     at: QPointF | None = None
 
 
-class MapView(QAbstractScrollArea):
+class MapView(PaintedView):
     """opened(str)          a screen is to go on the bench
     current_changed()    another screen or way is looked at
     drawn(str, tuple, str)  a way was pulled from a part of a screen to another screen
@@ -86,10 +81,9 @@ class MapView(QAbstractScrollArea):
     led_from = pyqtSignal(object, tuple)
 
     def __init__(self, workspace: Workspace, rasters: Rasters, theme: Theme) -> None:
-        super().__init__()
+        super().__init__(theme, "Map of screens")
         self._workspace = workspace
         self._rasters = rasters
-        self.theme = theme
         self.map = ScreenMap((), (), 0.0, 0.0, 0.0)
         self._curves: list[QPainterPath] = []
         self.zoom = 1.0
@@ -102,15 +96,9 @@ class MapView(QAbstractScrollArea):
         self._pressed: QPointF | None = None
         self._pull: _Pull | None = None
         self._began = 0.0
-        self._sight: QWidget = self.viewport()  # type: ignore[assignment]  # it has one
-        self._sight.setMouseTracking(True)
-        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        self.setAccessibleName("Map of screens")
         self._frames = QTimer(self)
         self._frames.setInterval(_FRAME_MS)
-        self._frames.timeout.connect(self._sight.update)
-        for bar in (self.verticalScrollBar(), self.horizontalScrollBar()):
-            bar.valueChanged.connect(self._sight.update)  # type: ignore[union-attr]  # it has both
+        self._frames.timeout.connect(self.sight.update)
 
     # --- what is shown --------------------------------------------------------------------------
 
@@ -128,7 +116,7 @@ class MapView(QAbstractScrollArea):
             self.fit()
         else:
             self._range()
-        self._sight.update()
+        self.sight.update()
         self.current_changed.emit()
 
     def _view(self, owner: str) -> View:
@@ -146,7 +134,7 @@ class MapView(QAbstractScrollArea):
 
     def fit(self) -> None:
         """The whole map in sight, no larger than life."""
-        room = self._sight.size()
+        room = self.sight.size()
         wide = room.width() / max(self.map.width, 1.0)
         high = room.height() / max(self.map.height, 1.0)
         self.set_zoom(min(wide, high, 1.0))
@@ -164,17 +152,10 @@ class MapView(QAbstractScrollArea):
         self.zoom = min(max(zoom, _LEAST), _MOST)
         self._is_fitted = False
         self._range()
-        self._sight.update()
+        self.sight.update()
 
     def _range(self) -> None:
-        for bar, whole, room in (
-            (self.horizontalScrollBar(), self.map.width, self._sight.width()),
-            (self.verticalScrollBar(), self.map.height, self._sight.height()),
-        ):
-            if bar is not None:
-                bar.setPageStep(room)
-                bar.setSingleStep(40)
-                bar.setRange(0, max(round(whole * self.zoom) - room, 0))
+        self.show_range(self.map.width * self.zoom, self.map.height * self.zoom)
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:
         super().resizeEvent(event)
@@ -193,7 +174,7 @@ class MapView(QAbstractScrollArea):
     def _origin(self) -> QPointF:
         """Where the map's corner lies in the view: what is smaller stands in the middle."""
         room, bar_x, bar_y = (
-            self._sight.size(),
+            self.sight.size(),
             self.horizontalScrollBar(),
             self.verticalScrollBar(),
         )
@@ -252,7 +233,7 @@ class MapView(QAbstractScrollArea):
     def look_at(self, node_id: str, line: MapLine | None = None) -> None:
         """Looks at a screen, and at one of its ways."""
         self.current, self.line = node_id, line
-        self._sight.update()
+        self.sight.update()
         node = self.map.node(node_id)
         self.setAccessibleDescription(node.title if node is not None else "")
         self.current_changed.emit()
@@ -264,13 +245,13 @@ class MapView(QAbstractScrollArea):
             return
         corner = self.in_view(node.rect.x, node.rect.y)
         for bar, first, extent, room in (
-            (self.horizontalScrollBar(), corner.x(), node.rect.width, self._sight.width()),
-            (self.verticalScrollBar(), corner.y(), node.rect.height, self._sight.height()),
+            (self.across, corner.x(), node.rect.width, self.sight.width()),
+            (self.down, corner.y(), node.rect.height, self.sight.height()),
         ):
             last = first + extent * self.zoom
-            if bar is not None and first < 0:
+            if first < 0:
                 bar.setValue(round(bar.value() + first - MARGIN))
-            elif bar is not None and last > room:
+            elif last > room:
                 bar.setValue(round(bar.value() + last - room + MARGIN))
 
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
@@ -307,7 +288,7 @@ class MapView(QAbstractScrollArea):
             far = (point - pressed).manhattanLength() >= QApplication.startDragDistance()
             if (far or pull.active) and (pull.part is not None or pull.end):
                 self._pull = pull._replace(active=True, at=point)
-            self._sight.update()
+            self.sight.update()
             return
         self._hover(point)
 
@@ -323,7 +304,7 @@ class MapView(QAbstractScrollArea):
                 self._frames.stop()
         over = line is not None or self._part is not None
         self.setCursor(Qt.CursorShape.PointingHandCursor if over else Qt.CursorShape.ArrowCursor)
-        self._sight.update()
+        self.sight.update()
 
     @property
     def hovered(self) -> MapLine | None:
@@ -334,7 +315,7 @@ class MapView(QAbstractScrollArea):
         if event is None:
             return
         pull, self._pull, self._pressed = self._pull, None, None
-        self._sight.update()
+        self.sight.update()
         if pull is None or not pull.active:
             return
         if pull.line is not None and pull.end == "start":
@@ -360,7 +341,7 @@ class MapView(QAbstractScrollArea):
         super().leaveEvent(event)  # type: ignore[arg-type]  # what Qt gives
         self._hovered = self._part = None
         self._frames.stop()
-        self._sight.update()
+        self.sight.update()
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         if event is None:
@@ -368,9 +349,9 @@ class MapView(QAbstractScrollArea):
         key = Qt.Key(event.key())
         if key == Qt.Key.Key_Escape and self._pull is not None:
             self._pull = None
-            self._sight.update()
-        elif key in _DIRECTIONS and event.modifiers() in _PLAIN:
-            self._step(*_DIRECTIONS[key])
+            self.sight.update()
+        elif key in ARROWS and event.modifiers() in _PLAIN:
+            self._step(*ARROWS[key])
         elif key in (Qt.Key.Key_Return, Qt.Key.Key_Enter) and self.current:
             self.opened.emit(self.current)
         else:
@@ -396,9 +377,9 @@ class MapView(QAbstractScrollArea):
     # --- painting -------------------------------------------------------------------------------
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
-        painter = QPainter(self._sight)
+        painter = QPainter(self.sight)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        painter.fillRect(self._sight.rect(), self.theme.color("bed"))
+        painter.fillRect(self.sight.rect(), self.theme.color("bed"))
         painter.translate(self._origin)
         painter.scale(self.zoom, self.zoom)
         if self.map.apart:
@@ -447,7 +428,7 @@ class MapView(QAbstractScrollArea):
         painter.setPen(Qt.PenStyle.NoPen)
         painter.setBrush(color)
         painter.drawEllipse(QPointF(*line.points[0]), 3.0, 3.0)
-        painter.drawPolygon(_head(curve))
+        painter.drawPolygon(arrow_head(curve, 9.0))
 
     def _node(self, painter: QPainter, node: MapNode) -> None:
         theme, picture = self.theme, QRectF(*node.picture)
@@ -568,15 +549,6 @@ def _curve(line: MapLine) -> QPainterPath:
         half = (b.x() - a.x()) / 2
         path.cubicTo(a + QPointF(half, 0), b - QPointF(half, 0), b)
     return path
-
-
-def _head(path: QPainterPath) -> QPolygonF:
-    """An arrow's head at the end of a path."""
-    tip = path.pointAtPercent(1.0)
-    angle = math.radians(path.angleAtPercent(0.98))
-    back = QPointF(-math.cos(angle), math.sin(angle))
-    side = QPointF(back.y(), -back.x())
-    return QPolygonF([tip, tip + back * 9 + side * 4.5, tip + back * 9 - side * 4.5])
 
 
 def _close(path: QPainterPath, point: QPointF, near: float) -> bool:

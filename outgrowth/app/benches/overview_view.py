@@ -17,10 +17,11 @@ from PyQt6.QtGui import (
     QPen,
     QResizeEvent,
 )
-from PyQt6.QtWidgets import QAbstractScrollArea, QApplication, QWidget
+from PyQt6.QtWidgets import QApplication
 
 from outgrowth.app.paint import QtPainter
 from outgrowth.app.paint.library_pictures import LibraryPictures
+from outgrowth.app.paint.painted_view import ARROWS, PaintedView
 from outgrowth.app.paint.words import bold, draw_line
 from outgrowth.app.theme import Theme
 from outgrowth.core.document.records import Component
@@ -42,12 +43,6 @@ from outgrowth.workspace.views.overview_cards import (
 
 Key = tuple[str, str]
 """A library ("" for the file) and a component in it."""
-_STEPS = {
-    Qt.Key.Key_Left: (-1, 0),
-    Qt.Key.Key_Right: (1, 0),
-    Qt.Key.Key_Up: (0, -1),
-    Qt.Key.Key_Down: (0, 1),
-}
 # What is in sight is measured before it is seen, as far as a frame allows; the rest afterwards.
 _SIGHT_S, _SLICE_S = 0.06, 0.008
 _EDGE = 28
@@ -68,7 +63,7 @@ def key_of(row: LibraryRow) -> Key:
     return row.library, row.owner
 
 
-class OverviewView(QAbstractScrollArea):
+class OverviewView(PaintedView):
     """opened(LibraryRow)   a card was opened
     chosen_changed()     other cards are chosen, or another is the current one
     dropped(Drop)        the chosen ones were dragged to a place
@@ -81,9 +76,8 @@ class OverviewView(QAbstractScrollArea):
     menu_asked = pyqtSignal(object)
 
     def __init__(self, pictures: LibraryPictures, theme: Theme) -> None:
-        super().__init__()
+        super().__init__(theme, "Components")
         self._pictures = pictures
-        self.theme = theme
         self.note: Callable[[LibraryRow], str] = lambda _: ""
         self.rows: list[LibraryRow] = []
         self.cards: list[OverviewCard] = []
@@ -97,14 +91,11 @@ class OverviewView(QAbstractScrollArea):
         self._drop: Drop | None = None
         self._dragging = False
         self._scratch = QImage(1, 1, QImage.Format.Format_ARGB32_Premultiplied)
-        self._sight: QWidget = self.viewport()  # type: ignore[assignment]  # it has one
-        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-        self._sight.setMouseTracking(True)
         self._later = QTimer(self)
         self._later.setSingleShot(True)
         self._later.timeout.connect(self._measure_on)
-        self.verticalScrollBar().valueChanged.connect(self._scrolled)  # type: ignore[union-attr]
+        self.down.valueChanged.connect(self._scrolled)
 
     # --- what is shown --------------------------------------------------------------------------
 
@@ -120,28 +111,19 @@ class OverviewView(QAbstractScrollArea):
             self._current = next(iter(self.chosen or keys), None)
         self._lay()
         self.measure_sight(_SIGHT_S)
-        self._sight.update()
+        self.sight.update()
         self.chosen_changed.emit()
 
     def _lay(self) -> None:
-        width = float(self._sight.width())
+        width = float(self.sight.width())
         self.cards, height = laid_cards(
             self.rows, lambda row: self._measured.get(key_of(row), UNMEASURED), width
         )
-        bar = self.verticalScrollBar()
-        assert bar is not None
-        bar.setPageStep(self._sight.height())
-        bar.setSingleStep(40)
-        bar.setRange(0, max(round(height) - self._sight.height(), 0))
-
-    @property
-    def _scroll(self) -> int:
-        bar = self.verticalScrollBar()
-        return bar.value() if bar is not None else 0
+        self.show_range(0.0, height)
 
     def _in_sight(self, around: float = 0.0) -> list[OverviewCard]:
-        top = self._scroll - around
-        bottom = self._scroll + self._sight.height() + around
+        top = self.scrolled.y() - around
+        bottom = self.scrolled.y() + self.sight.height() + around
         return [c for c in self.cards if c.rect.bottom >= top and c.rect.y <= bottom]
 
     @property
@@ -180,12 +162,12 @@ class OverviewView(QAbstractScrollArea):
                     break
         self._lay()
         if self._in_sight() != before:
-            self._sight.update()
+            self.sight.update()
         self._later.start(0)
 
     def _warm_up(self) -> None:
         """Draws what is about to come into sight, a card at a time."""
-        near = self._in_sight(around=1.5 * self._sight.height())
+        near = self._in_sight(around=1.5 * self.sight.height())
         cold = (c for c in near if c.row.owner and key_of(c.row) not in self._warm)
         card = next(cold, None)
         if card is None or self._stale:
@@ -217,7 +199,7 @@ class OverviewView(QAbstractScrollArea):
 
     def _scrolled(self) -> None:
         self.measure_sight(_SLICE_S)
-        self._sight.update()
+        self.sight.update()
         self._later.start(1)
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:
@@ -243,30 +225,30 @@ class OverviewView(QAbstractScrollArea):
         self.chosen = {key_of(row): row for row in rows}
         last = current if current is not None else next(reversed(self.chosen.values()), None)
         self._current = key_of(last) if last is not None else self._current
-        self._sight.update()
+        self.sight.update()
         self.setAccessibleDescription(last.name if last is not None else "")
         self.chosen_changed.emit()
 
     def show_current(self) -> None:
         """Scrolls to the current card."""
-        card, bar = self.current, self.verticalScrollBar()
-        if card is None or bar is None:
+        card, bar = self.current, self.down
+        if card is None:
             return
         top, bottom = card.rect.y - HEAD, card.rect.bottom + GAP
         if top < bar.value():
             bar.setValue(round(top))
-        elif bottom > bar.value() + self._sight.height():
-            bar.setValue(round(bottom - self._sight.height()))
+        elif bottom > bar.value() + self.sight.height():
+            bar.setValue(round(bottom - self.sight.height()))
 
     def card_at(self, point: QPointF) -> OverviewCard | None:
         """The card, or the heading, under a point of the view."""
-        x, y = point.x(), point.y() + self._scroll
+        x, y = point.x(), point.y() + self.scrolled.y()
         return next((c for c in self.cards if c.rect.contains(x, y)), None)
 
     def rect_of(self, card: OverviewCard) -> QRectF:
         """Where a card lies in the view now."""
         rect = card.rect
-        return QRectF(rect.x, rect.y - self._scroll, rect.width, rect.height)
+        return QRectF(rect.x, rect.y - self.scrolled.y(), rect.width, rect.height)
 
     def name_rect(self, card: OverviewCard) -> QRect:
         """Where its name stands."""
@@ -279,7 +261,7 @@ class OverviewView(QAbstractScrollArea):
         component = self._component(card.row) if card is not None and card.row.owner else None
         if card is None or component is None:
             return ""
-        x, y = point.x() - card.rect.x, point.y() + self._scroll - card.rect.y - card.lowered
+        x, y = point.x() - card.rect.x, point.y() + self.scrolled.y() - card.rect.y - card.lowered
         shown = next((v for v in card.measured.variants if v.rect.contains(x, y)), None)
         if shown is None:
             return ""
@@ -340,13 +322,11 @@ class OverviewView(QAbstractScrollArea):
             self._dragging = True
             self._drop = self._drop_at(point)
             self._follow_edge(point.y())
-            self._sight.update()
+            self.sight.update()
 
     def _follow_edge(self, y: float) -> None:
-        bar = self.verticalScrollBar()
-        if bar is not None:
-            up, down = y < _EDGE, y > self._sight.height() - _EDGE
-            bar.setValue(bar.value() + (_SCROLL if down else -_SCROLL if up else 0))
+        up, down = y < _EDGE, y > self.sight.height() - _EDGE
+        self.down.setValue(self.down.value() + (_SCROLL if down else -_SCROLL if up else 0))
 
     def _drop_at(self, point: QPointF) -> Drop | None:
         """Where cards let go at a point would go."""
@@ -379,7 +359,7 @@ class OverviewView(QAbstractScrollArea):
 
     def _end_drag(self) -> None:
         self._pressed, self._drop, self._dragging = None, None, False
-        self._sight.update()
+        self.sight.update()
 
     def mouseDoubleClickEvent(self, event: QMouseEvent | None) -> None:
         card = self.card_at(event.position()) if event is not None else None
@@ -400,8 +380,8 @@ class OverviewView(QAbstractScrollArea):
         key = Qt.Key(event.key())
         if key == Qt.Key.Key_Escape and self._dragging:
             self._end_drag()
-        elif key in _STEPS and self.cards:
-            self._step(*_STEPS[key], bool(event.modifiers() & Qt.KeyboardModifier.ShiftModifier))
+        elif key in ARROWS and self.cards:
+            self._step(*ARROWS[key], bool(event.modifiers() & Qt.KeyboardModifier.ShiftModifier))
         elif key in (Qt.Key.Key_Return, Qt.Key.Key_Enter) and self.current is not None:
             self.opened.emit(self.current.row)
         elif key == Qt.Key.Key_Space and self.current is not None:
@@ -423,9 +403,9 @@ class OverviewView(QAbstractScrollArea):
     # --- painting -------------------------------------------------------------------------------
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
-        painter = QPainter(self._sight)
+        painter = QPainter(self.sight)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        painter.fillRect(self._sight.rect(), self.theme.color("bed"))
+        painter.fillRect(self.sight.rect(), self.theme.color("bed"))
         for card in self._in_sight():
             if card.row.owner:
                 self._card(painter, card)
@@ -434,7 +414,7 @@ class OverviewView(QAbstractScrollArea):
         if not self.rows:
             painter.setPen(self.theme.color("muted"))
             middle = Qt.AlignmentFlag.AlignCenter
-            painter.drawText(self._sight.rect(), middle, "Nothing here is called that.")
+            painter.drawText(self.sight.rect(), middle, "Nothing here is called that.")
         if self._drop is not None:
             painter.setPen(Qt.PenStyle.NoPen)
             painter.setBrush(self.theme.color("clay"))
@@ -492,14 +472,6 @@ class OverviewView(QAbstractScrollArea):
         lower = QRectF(upper.x(), rect.bottom() - FOOT, upper.width(), FOOT - 2)
         hidden = f"and {card.measured.hidden:,} more variants" if card.measured.hidden else ""
         draw_line(painter, lower, hidden or self.note(card.row))
-
-    def focusInEvent(self, event: object) -> None:
-        super().focusInEvent(event)  # type: ignore[arg-type]  # what Qt gives
-        self._sight.update()
-
-    def focusOutEvent(self, event: object) -> None:
-        super().focusOutEvent(event)  # type: ignore[arg-type]  # what Qt gives
-        self._sight.update()
 
 
 _CONTROL = Qt.KeyboardModifier.ControlModifier

@@ -18,9 +18,10 @@ from PyQt6.QtGui import (
     QPen,
     QResizeEvent,
 )
-from PyQt6.QtWidgets import QAbstractScrollArea, QApplication, QWidget
+from PyQt6.QtWidgets import QApplication
 
 from outgrowth.app.paint import QtPainter, Rasters
+from outgrowth.app.paint.painted_view import ARROWS, PaintedView
 from outgrowth.app.paint.words import bold, draw_line
 from outgrowth.app.theme import Theme
 from outgrowth.core.color import Color
@@ -43,12 +44,6 @@ from outgrowth.workspace.views.token_board import (
     token_board,
 )
 
-_STEPS = {
-    Qt.Key.Key_Left: (-1, 0),
-    Qt.Key.Key_Right: (1, 0),
-    Qt.Key.Key_Up: (0, -1),
-    Qt.Key.Key_Down: (0, 1),
-}
 _FRAME_MS, _REST_S = 16, 0.4
 _USUAL_MS = 600.0
 
@@ -62,7 +57,7 @@ class TokenDrop(NamedTuple):
     mark: QRectF
 
 
-class TokenBoardView(QAbstractScrollArea):
+class TokenBoardView(PaintedView):
     """current_changed()  another token is looked at
     ordered(str, str)   a token was dragged right behind another
     filed(str, str)     a token was dragged into a group
@@ -77,10 +72,9 @@ class TokenBoardView(QAbstractScrollArea):
     menu_asked = pyqtSignal(object)
 
     def __init__(self, workspace: Workspace, rasters: Rasters, theme: Theme) -> None:
-        super().__init__()
+        super().__init__(theme, "Tokens as they look")
         self._workspace = workspace
         self._rasters = rasters
-        self.theme = theme
         self.board = TokenBoard(Document(""), (), (), (), 0.0)
         self.current = ""
         self._pressed: QPointF | None = None
@@ -88,29 +82,20 @@ class TokenBoardView(QAbstractScrollArea):
         self._drop: TokenDrop | None = None
         self._moving = ""
         self._began = 0.0
-        self._sight: QWidget = self.viewport()  # type: ignore[assignment]  # it has one
-        self._sight.setMouseTracking(True)
-        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        self.setAccessibleName("Tokens as they look")
         self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self._frames = QTimer(self)
         self._frames.setInterval(_FRAME_MS)
-        self._frames.timeout.connect(self._sight.update)
-        self.verticalScrollBar().valueChanged.connect(self._sight.update)  # type: ignore[union-attr]
+        self._frames.timeout.connect(self.sight.update)
 
     # --- what is shown --------------------------------------------------------------------------
 
     def refresh(self) -> None:
         """Shows the tokens as they are now."""
-        self.board = token_board(self._workspace.document, float(self._sight.width()))
+        self.board = token_board(self._workspace.document, float(self.sight.width()))
         if self.card(self.current) is None:
             self.current = self.board.cards[0].path if self.board.cards else ""
-        bar = self.verticalScrollBar()
-        assert bar is not None
-        bar.setPageStep(self._sight.height())
-        bar.setSingleStep(40)
-        bar.setRange(0, max(round(self.board.height) - self._sight.height(), 0))
-        self._sight.update()
+        self.show_range(0.0, self.board.height)
+        self.sight.update()
         self.current_changed.emit()
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:
@@ -126,22 +111,21 @@ class TokenBoardView(QAbstractScrollArea):
 
     def look_at(self, path: str) -> None:
         """Looks at a token, and brings it into sight."""
-        card, bar = self.card(path), self.verticalScrollBar()
-        if card is None or bar is None:
+        card, bar = self.card(path), self.down
+        if card is None:
             return
         self.current = card.path
         if card.rect.y - HEAD < bar.value():
             bar.setValue(round(card.rect.y - HEAD))
-        elif card.rect.bottom + GAP > bar.value() + self._sight.height():
-            bar.setValue(round(card.rect.bottom + GAP - self._sight.height()))
+        elif card.rect.bottom + GAP > bar.value() + self.sight.height():
+            bar.setValue(round(card.rect.bottom + GAP - self.sight.height()))
         self.setAccessibleDescription(f"{card.path}: {', '.join(card.texts)}")
         self._move(card)
-        self._sight.update()
+        self.sight.update()
         self.current_changed.emit()
 
     def _in_view(self, rect: Rect) -> QRectF:
-        bar = self.verticalScrollBar()
-        return QRectF(rect.x, rect.y - (bar.value() if bar is not None else 0), *rect[2:])
+        return QRectF(rect.x, rect.y - self.scrolled.y(), *rect[2:])
 
     def rect_of(self, path: str) -> QRectF:
         """Where a token's card lies in the view."""
@@ -178,7 +162,7 @@ class TokenBoardView(QAbstractScrollArea):
         far = (point - pressed).manhattanLength() >= QApplication.startDragDistance()
         if (far or self._drop is not None) and carried.path in self._workspace.document.tokens:
             self._drop = self._drop_at(point, carried)
-            self._sight.update()
+            self.sight.update()
 
     def _drop_at(self, point: QPointF, carried: TokenCard) -> TokenDrop | None:
         head = self._head_at(point)
@@ -204,7 +188,7 @@ class TokenBoardView(QAbstractScrollArea):
     def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
         carried, drop = self._carried, self._drop
         self._pressed = self._carried = self._drop = None
-        self._sight.update()
+        self.sight.update()
         if carried is None or drop is None:
             return
         if drop.group is not None:
@@ -231,11 +215,11 @@ class TokenBoardView(QAbstractScrollArea):
         alt = event.modifiers() & Qt.KeyboardModifier.AltModifier
         if key == Qt.Key.Key_Escape and self._carried is not None:
             self._pressed = self._carried = self._drop = None
-            self._sight.update()
+            self.sight.update()
         elif alt and key in (Qt.Key.Key_Left, Qt.Key.Key_Right):
             self._carry(1 if key == Qt.Key.Key_Right else -1)
-        elif key in _STEPS and self.board.cards:
-            self._step(*_STEPS[key])
+        elif key in ARROWS and self.board.cards:
+            self._step(*ARROWS[key])
         else:
             event.ignore()
 
@@ -276,7 +260,7 @@ class TokenBoardView(QAbstractScrollArea):
                 self._frames.start()
             else:
                 self._frames.stop()
-            self._sight.update()
+            self.sight.update()
 
     @property
     def moving(self) -> str:
@@ -303,9 +287,9 @@ class TokenBoardView(QAbstractScrollArea):
     # --- painting -------------------------------------------------------------------------------
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
-        painter = QPainter(self._sight)
+        painter = QPainter(self.sight)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        sight = QRectF(self._sight.rect())
+        sight = QRectF(self.sight.rect())
         painter.fillRect(sight, self.theme.color("bed"))
         plain = painter.font()
         for head in self.board.heads:
@@ -442,11 +426,3 @@ class TokenBoardView(QAbstractScrollArea):
         ink_name, ground_name = (p.rpartition(".")[2] for p in (line.pair.ink, line.pair.ground))
         said = [f"{ratio:.1f} {'✓' if ratio >= ENOUGH else '!'}" for ratio in line.ratios if ratio]
         draw_line(painter, words, f"{ink_name} on {ground_name}   {'  ·  '.join(said)}")
-
-    def focusInEvent(self, event: object) -> None:
-        super().focusInEvent(event)  # type: ignore[arg-type]  # what Qt gives
-        self._sight.update()
-
-    def focusOutEvent(self, event: object) -> None:
-        super().focusOutEvent(event)  # type: ignore[arg-type]  # what Qt gives
-        self._sight.update()

@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import QRectF
-from PyQt6.QtGui import QPainterPath
+import math
+
+from PyQt6.QtCore import QPointF, QRectF
+from PyQt6.QtGui import QPainterPath, QPolygonF
 
 from outgrowth.core.geometry import Rect
 from outgrowth.core.geometry.path import outline
@@ -60,3 +62,13 @@ def outline_path(data: str) -> QPainterPath:
         elif call == "closePath":
             path.closeSubpath()
     return path
+
+
+def arrow_head(path: QPainterPath, length: float) -> QPolygonF:
+    """An arrow's head at the end of a path, so many px long and as wide."""
+    tip = path.pointAtPercent(1.0)
+    angle = math.radians(path.angleAtPercent(0.97))
+    back = QPointF(-math.cos(angle), math.sin(angle))
+    side = QPointF(back.y(), -back.x())
+    half = length / 2
+    return QPolygonF([tip, tip + back * length + side * half, tip + back * length - side * half])

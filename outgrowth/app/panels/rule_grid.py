@@ -6,7 +6,7 @@ from __future__ import annotations
 from functools import partial
 from typing import NamedTuple
 
-from PyQt6.QtCore import QEvent, QPointF, QRect, QRectF, QSize, Qt, pyqtSignal
+from PyQt6.QtCore import QPointF, QRect, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import (
     QColor,
     QContextMenuEvent,
@@ -17,9 +17,10 @@ from PyQt6.QtGui import (
     QPen,
     QResizeEvent,
 )
-from PyQt6.QtWidgets import QAbstractScrollArea, QApplication, QMenu, QToolTip, QWidget
+from PyQt6.QtWidgets import QApplication, QMenu, QToolTip
 
 from outgrowth.app.fields.name_line import NameLine
+from outgrowth.app.paint.painted_view import ARROWS, PaintedView
 from outgrowth.app.paint.words import bold, draw_line
 from outgrowth.app.theme import Theme, builders
 from outgrowth.workspace.views.rule_table import AT_FIRST, Reach, RuleCell, RuleRow, RuleTable
@@ -28,14 +29,7 @@ _LABEL = (112, 200)
 _CELL = (84, 168)
 _ROW, _LINE, _HEAD_PAD = 26, 15, 8
 _SWATCH = 12
-_STEPS = {
-    Qt.Key.Key_Left: (-1, 0),
-    Qt.Key.Key_Right: (1, 0),
-    Qt.Key.Key_Up: (0, -1),
-    Qt.Key.Key_Down: (0, 1),
-}
 _ENTER = (Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_F2)
-_OWN_KEYS = (Qt.Key.Key_Delete, Qt.Key.Key_F2)
 NOTHING = RuleCell((), "")
 
 
@@ -46,7 +40,7 @@ class CellPlace(NamedTuple):
     column: int
 
 
-class RuleGrid(QAbstractScrollArea):
+class RuleGrid(PaintedView):
     """typed(RuleRow, Reach, str)  words were typed for a row at a reach
     moved(RuleRow, Reach, Reach)  a row's rules were taken from one reach to another
     removed(RuleRow, Reach)  a row's rules at a reach are to go
@@ -54,6 +48,7 @@ class RuleGrid(QAbstractScrollArea):
     picked(Reach)  the heading of a reach was pressed
     """
 
+    own_keys = (Qt.Key.Key_Delete, Qt.Key.Key_F2)
     typed = pyqtSignal(object, object, str)
     moved = pyqtSignal(object, object, object)
     removed = pyqtSignal(object, object)
@@ -61,8 +56,7 @@ class RuleGrid(QAbstractScrollArea):
     picked = pyqtSignal(object)
 
     def __init__(self, theme: Theme) -> None:
-        super().__init__()
-        self.theme = theme
+        super().__init__(theme, "Rules: a row a property, a column a reach")
         self.table = RuleTable((), ())
         self.reach: Reach = AT_FIRST
         # Each line of the table: a part's name, or one of its rows.
@@ -71,17 +65,6 @@ class RuleGrid(QAbstractScrollArea):
         self._pressed: QPointF | None = None
         self._carried: CellPlace | None = None
         self._target: CellPlace | None = None
-        self._sight: QWidget = self.viewport()  # type: ignore[assignment]  # it has one
-        self._sight.setMouseTracking(True)
-        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        self.setAccessibleName("Rules: a row a property, a column a reach")
-        for bar in (self.verticalScrollBar(), self.horizontalScrollBar()):
-            bar.valueChanged.connect(self._sight.update)  # type: ignore[union-attr]  # it has both
-
-    def set_theme(self, theme: Theme) -> None:
-        """Paints itself in another look from now on."""
-        self.theme = theme
-        self._sight.update()
 
     # --- what is shown --------------------------------------------------------------------------
 
@@ -97,7 +80,7 @@ class RuleGrid(QAbstractScrollArea):
             at = min(at + 1, len(self._lines) - 1)
         self.current = CellPlace(max(at, 0), min(self.current.column, len(table.columns)))
         self._range()
-        self._sight.update()
+        self.sight.update()
 
     @property
     def reaches(self) -> list[Reach]:
@@ -118,12 +101,12 @@ class RuleGrid(QAbstractScrollArea):
 
     @property
     def _label_width(self) -> int:
-        return min(max(self._sight.width() // 4, _LABEL[0]), _LABEL[1])
+        return min(max(self.sight.width() // 4, _LABEL[0]), _LABEL[1])
 
     @property
     def _cell_width(self) -> int:
         count = len(self.table.columns) + 1
-        return min(max((self._sight.width() - self._label_width) // count, _CELL[0]), _CELL[1])
+        return min(max((self.sight.width() - self._label_width) // count, _CELL[0]), _CELL[1])
 
     @property
     def _head_height(self) -> int:
@@ -131,16 +114,8 @@ class RuleGrid(QAbstractScrollArea):
         return lines * _LINE + 2 * _HEAD_PAD
 
     def _range(self) -> None:
-        across, down = self.horizontalScrollBar(), self.verticalScrollBar()
-        assert across is not None
-        assert down is not None
         wide = self._label_width + self._cell_width * (len(self.table.columns) + 1)
-        high = self._head_height + _ROW * len(self._lines) + 8
-        across.setPageStep(self._sight.width())
-        across.setRange(0, max(wide - self._sight.width(), 0))
-        down.setPageStep(self._sight.height())
-        down.setSingleStep(_ROW)
-        down.setRange(0, max(high - self._sight.height(), 0))
+        self.show_range(wide, self._head_height + _ROW * len(self._lines) + 8)
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:
         super().resizeEvent(event)
@@ -151,12 +126,9 @@ class RuleGrid(QAbstractScrollArea):
 
     def rect_of(self, place: CellPlace) -> QRectF:
         """Where a cell lies in the view."""
-        across, down = self.horizontalScrollBar(), self.verticalScrollBar()
-        assert across is not None
-        assert down is not None
-        x = self._label_width + place.column * self._cell_width - across.value()
-        y = self._head_height + place.row * _ROW - down.value()
-        return QRectF(x, y, self._cell_width, _ROW)
+        x = self._label_width + place.column * self._cell_width
+        y = self._head_height + place.row * _ROW
+        return QRectF(x, y, self._cell_width, _ROW).translated(-self.scrolled)
 
     def place_at(self, point: QPointF) -> CellPlace | None:
         """The cell under a point of the view; None for headings and names."""
@@ -182,24 +154,21 @@ class RuleGrid(QAbstractScrollArea):
     def look_at(self, place: CellPlace) -> None:
         """Goes to a cell, and brings it into sight."""
         self.current = place
-        across, down = self.horizontalScrollBar(), self.verticalScrollBar()
-        rect = self.rect_of(place)
-        assert across is not None
-        assert down is not None
+        rect, across, down = self.rect_of(place), self.across, self.down
         if rect.x() < self._label_width:
             across.setValue(round(across.value() + rect.x() - self._label_width))
-        elif rect.right() > self._sight.width():
-            across.setValue(round(across.value() + rect.right() - self._sight.width()))
+        elif rect.right() > self.sight.width():
+            across.setValue(round(across.value() + rect.right() - self.sight.width()))
         if rect.y() < self._head_height:
             down.setValue(round(down.value() + rect.y() - self._head_height))
-        elif rect.bottom() > self._sight.height():
-            down.setValue(round(down.value() + rect.bottom() - self._sight.height()))
+        elif rect.bottom() > self.sight.height():
+            down.setValue(round(down.value() + rect.bottom() - self.sight.height()))
         row = self.row_at(place)
         if row is not None:
             said = self.cell_at(place).text or "nothing"
             where = ", ".join(self._column_lines(place.column))
             self.setAccessibleDescription(f"{row.label}, {where}: {said}")
-        self._sight.update()
+        self.sight.update()
 
     def _column_lines(self, column: int) -> tuple[str, ...]:
         return self.table.columns[column - 1].lines if column else ("at first",)
@@ -227,7 +196,7 @@ class RuleGrid(QAbstractScrollArea):
             far = (point - self._pressed).manhattanLength() >= QApplication.startDragDistance()
             if far or self._target is not None:
                 self._target = self._target_at(point)
-            self._sight.update()
+            self.sight.update()
         elif not held:
             self._tell(point)
 
@@ -250,7 +219,7 @@ class RuleGrid(QAbstractScrollArea):
     def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
         carried, target = self._carried, self._target
         self._pressed = self._carried = self._target = None
-        self._sight.update()
+        self.sight.update()
         if carried is None or target is None or target.column in (carried.column, 0):
             return
         row = self.row_at(carried)
@@ -263,14 +232,6 @@ class RuleGrid(QAbstractScrollArea):
             self.look_at(place)
             self.edit()
 
-    def event(self, event: QEvent | None) -> bool:
-        """Del and F2 are a rule's here, not the selected part's."""
-        is_override = event is not None and event.type() == QEvent.Type.ShortcutOverride
-        if is_override and isinstance(event, QKeyEvent) and event.key() in _OWN_KEYS:
-            event.accept()
-            return True
-        return super().event(event)
-
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         if event is None:
             return
@@ -278,11 +239,11 @@ class RuleGrid(QAbstractScrollArea):
         alt = event.modifiers() & Qt.KeyboardModifier.AltModifier
         if key == Qt.Key.Key_Escape and self._carried is not None:
             self._pressed = self._carried = self._target = None
-            self._sight.update()
+            self.sight.update()
         elif alt and key in (Qt.Key.Key_Left, Qt.Key.Key_Right) and row is not None:
             self._carry(1 if key == Qt.Key.Key_Right else -1, row)
-        elif key in _STEPS:
-            self._step(*_STEPS[key])
+        elif key in ARROWS:
+            self._step(*ARROWS[key])
         elif key in _ENTER and row is not None:
             self.edit()
         elif key == Qt.Key.Key_Delete and row is not None:
@@ -314,7 +275,7 @@ class RuleGrid(QAbstractScrollArea):
             return
         reach, cell = self.reaches[self.current.column], self.cell_at(self.current)
         self.field = NameLine(
-            self._sight,
+            self.sight,
             f"{row.label}, {', '.join(self._column_lines(self.current.column))}",
             cell.text,
             lambda text: self.typed.emit(row, reach, text),
@@ -357,9 +318,9 @@ class RuleGrid(QAbstractScrollArea):
     # --- painting -------------------------------------------------------------------------------
 
     def paintEvent(self, event: QPaintEvent | None) -> None:
-        painter = QPainter(self._sight)
+        painter = QPainter(self.sight)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        sight = QRectF(self._sight.rect())
+        sight = QRectF(self.sight.rect())
         painter.fillRect(sight, self.theme.color("panel"))
         columns = range(len(self.table.columns) + 1)
         for n, (_, row) in enumerate(self._lines):
@@ -415,13 +376,13 @@ class RuleGrid(QAbstractScrollArea):
     def _labels(self, painter: QPainter) -> None:
         """The names of parts and rows, which stay in sight at the left."""
         theme = self.theme
-        side = QRectF(0, 0, self._label_width, self._sight.height())
+        side = QRectF(0, 0, self._label_width, self.sight.height())
         painter.fillRect(side, theme.color("panel"))
         plain = painter.font()
         for n, (name, row) in enumerate(self._lines):
             y = self.rect_of(CellPlace(n, 0)).y()
             if row is None:
-                line = QRectF(0, y, self._sight.width(), _ROW)
+                line = QRectF(0, y, self.sight.width(), _ROW)
                 painter.fillRect(line, theme.color("panel"))
                 painter.setFont(bold(plain))
                 painter.setPen(theme.color("ink"))
@@ -438,9 +399,9 @@ class RuleGrid(QAbstractScrollArea):
     def _headings(self, painter: QPainter) -> None:
         """The reaches, which stay in sight at the top."""
         theme, high = self.theme, self._head_height
-        painter.fillRect(QRectF(0, 0, self._sight.width(), high), theme.color("panel"))
-        self._hairline(painter, QRectF(0, 0, self._sight.width(), high))
-        painter.setClipRect(QRectF(self._label_width, 0, self._sight.width(), high + 1))
+        painter.fillRect(QRectF(0, 0, self.sight.width(), high), theme.color("panel"))
+        self._hairline(painter, QRectF(0, 0, self.sight.width(), high))
+        painter.setClipRect(QRectF(self._label_width, 0, self.sight.width(), high + 1))
         for column, reach in enumerate(self.reaches):
             rect = self.rect_of(CellPlace(0, column))
             present = reach == self.reach and bool(column)
@@ -451,14 +412,6 @@ class RuleGrid(QAbstractScrollArea):
             if present:
                 painter.fillRect(QRectF(rect.x(), high - 3, rect.width(), 3), theme.color("clay"))
         painter.setClipping(False)
-
-    def focusInEvent(self, event: object) -> None:
-        super().focusInEvent(event)  # type: ignore[arg-type]  # what Qt gives
-        self._sight.update()
-
-    def focusOutEvent(self, event: object) -> None:
-        super().focusOutEvent(event)  # type: ignore[arg-type]  # what Qt gives
-        self._sight.update()
 
 
 def _short(painter: QPainter, cell: RuleCell, width: float) -> str:

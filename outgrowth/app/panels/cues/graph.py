@@ -6,9 +6,10 @@ from __future__ import annotations
 import math
 
 from PyQt6.QtCore import QEvent, QPointF, QRectF, QSize, Qt, pyqtSignal
-from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPainterPath, QPaintEvent, QPen, QPolygonF
+from PyQt6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPainterPath, QPaintEvent, QPen
 from PyQt6.QtWidgets import QWidget
 
+from outgrowth.app.paint.paths import arrow_head
 from outgrowth.app.theme import Theme
 from outgrowth.core.document.graph import Edge, edges, state_key
 from outgrowth.core.document.records import Component
@@ -155,7 +156,7 @@ class Graph(QWidget):
         painter.drawPath(path)
         painter.setBrush(self._theme.color(role))
         painter.setPen(Qt.PenStyle.NoPen)
-        painter.drawPolygon(_head(path))
+        painter.drawPolygon(arrow_head(path, 8.0))
         painter.setBrush(Qt.BrushStyle.NoBrush)
 
     # --- gestures -------------------------------------------------------------------------
@@ -266,15 +267,6 @@ def _curve(a: QRectF, b: QRectF, nth: int) -> QPainterPath:
     path.moveTo(start)
     path.cubicTo(start + QPointF(route, 0), end + QPointF(route, 0), end)
     return path
-
-
-def _head(path: QPainterPath) -> QPolygonF:
-    """An arrow's head at the end of a path."""
-    tip = path.pointAtPercent(1.0)
-    angle = math.radians(path.angleAtPercent(0.97))
-    back = QPointF(-math.cos(angle), math.sin(angle))
-    side = QPointF(back.y(), -back.x())
-    return QPolygonF([tip, tip + back * 8 + side * 4, tip + back * 8 - side * 4])
 
 
 def _close(path: QPainterPath, point: QPointF) -> bool:
