@@ -46,7 +46,7 @@ def rules_of(workspace, names, reach):
 
 
 def test_what_is_typed_over_a_cell_becomes_its_rule(grid, workspace):
-    grid.look_at(place(grid, "Stroke width", "Kind: Quiet"))
+    grid.look_at(place(grid, "Stroke width", "Quiet"))
     QTest.keyClicks(grid, "2")
     QTest.keyClicks(grid.field, " 4")
     QTest.keyClick(grid.field, Qt.Key.Key_Return)
@@ -62,7 +62,7 @@ def test_what_is_typed_over_a_cell_becomes_its_rule(grid, workspace):
 
 
 def test_an_empty_cell_gets_a_rule_and_the_first_column_the_components_own(grid, workspace):
-    grid.look_at(place(grid, "Stroke", "State: hover"))
+    grid.look_at(place(grid, "Stroke", "hover"))
     assert not grid.cell_at(grid.current).rules
     QTest.keyClick(grid, Qt.Key.Key_F2)
     QTest.keyClicks(grid.field, "color.foam")
@@ -79,7 +79,7 @@ def test_an_empty_cell_gets_a_rule_and_the_first_column_the_components_own(grid,
 
 def test_what_can_not_be_is_refused_with_a_sentence(grid, window, workspace):
     before = workspace.document
-    grid.look_at(place(grid, "Stroke", "Kind: Quiet"))
+    grid.look_at(place(grid, "Stroke", "Quiet"))
     QTest.keyClicks(grid, "quite")
     QTest.keyClick(grid.field, Qt.Key.Key_Return)
     assert workspace.document is before
@@ -87,8 +87,8 @@ def test_what_can_not_be_is_refused_with_a_sentence(grid, window, workspace):
 
 
 def test_a_rule_is_dragged_to_another_reach(grid, workspace):
-    start = place(grid, "Stroke", "Kind: Quiet")
-    end = place(grid, "Stroke", "State: hover")
+    start = place(grid, "Stroke", "Quiet")
+    end = place(grid, "Stroke", "hover")
     grid.look_at(end)
     grid.look_at(start)
     a, b = grid.rect_of(start).center(), grid.rect_of(end).center()
@@ -106,7 +106,7 @@ def test_a_rule_is_dragged_to_another_reach(grid, workspace):
 
 
 def test_keys_carry_remove_and_go_there(grid, window, workspace):
-    at = place(grid, "Stroke", "Kind: Quiet")
+    at = place(grid, "Stroke", "Quiet")
     grid.look_at(at)
     QTest.keyClick(grid, Qt.Key.Key_Right, Qt.KeyboardModifier.AltModifier)
     workspace.refresh_panels()
@@ -118,7 +118,7 @@ def test_keys_carry_remove_and_go_there(grid, window, workspace):
     workspace.refresh_panels()
     assert len(workspace.component.rules) == count - 1
     assert workspace.component is not None, "and nothing of the drawing goes"
-    grid.look_at(place(grid, "Fill", "Kind: Quiet"))
+    grid.look_at(place(grid, "Fill", "Quiet"))
     titles = [a.text() for a in grid.menu().actions()]
     assert titles == ["Edit", "Go to the part", "Move to", "Delete"]
     next(a for a in grid.menu().actions() if a.text() == "Go to the part").trigger()
@@ -129,7 +129,7 @@ def test_keys_carry_remove_and_go_there(grid, window, workspace):
 
 def test_a_heading_makes_its_reach_the_present_one(grid, window, workspace):
     bench = window.bench_stack.currentWidget()
-    at = place(grid, "Fill", "Kind: Quiet")
+    at = place(grid, "Fill", "Quiet")
     grid.look_at(at)
     rect = grid.rect_of(at)
     spot = QPointF(rect.center().x(), 10).toPoint()

@@ -168,7 +168,7 @@ class MapBench(AsideBench):
         owner = document.owner(way.owner)
         part = node_named(document, owner, way.cue.node) if owner is not None else ""
         end = document.screens[way.end].short_name
-        by = f"\n{owner.short_name}" if owner is not None and not way.is_own else ""
+        by = f" · {owner.short_name}" if owner is not None and not way.is_own else ""
         return f"{part or 'whole'} → {end}{by}"
 
     def _show_line(self, line: MapLine | None, screens: list[tuple[str, str]]) -> None:

@@ -25,8 +25,8 @@ from outgrowth.app.paint.words import bold, draw_line
 from outgrowth.app.theme import Theme, builders
 from outgrowth.workspace.views.rule_table import AT_FIRST, Reach, RuleCell, RuleRow, RuleTable
 
-_LABEL = (112, 200)
-_CELL = (84, 168)
+_LABEL = (112, 136)
+_CELL = (73, 168)
 _ROW, _LINE, _HEAD_PAD = 26, 15, 8
 _SWATCH = 12
 _ENTER = (Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_F2)
@@ -209,9 +209,11 @@ class RuleGrid(PaintedView):
 
     def _tell(self, point: QPointF) -> None:
         """What a cell says in full, and why it does nothing."""
-        place = self.place_at(point)
+        place, column = self.place_at(point), self._column_at(point)
         cell = self.cell_at(place) if place is not None else NOTHING
         text = f"{cell.text}\n{cell.idle}" if cell.idle else cell.text
+        if column:
+            text = f"{self.table.columns[column - 1].text}: press to edit at this reach"
         self.setToolTip(text)
         if not text:
             QToolTip.hideText()
@@ -298,7 +300,7 @@ class RuleGrid(PaintedView):
         if not cell.rules:
             return menu
         moves = menu.addMenu("Move to")
-        ends = [(", ".join(column.lines), column.reach) for column in self.table.columns]
+        ends = [(column.text, column.reach) for column in self.table.columns]
         if self.reach and self.reach not in self.reaches:
             ends.append(("The present reach", self.reach))
         for title, end in ends:

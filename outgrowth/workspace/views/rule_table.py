@@ -24,6 +24,7 @@ from outgrowth.core.document.variants import (
     condition_text,
     default_variant,
     in_cascade_order,
+    is_switch,
 )
 from outgrowth.core.edits.variants.rules import never_winning, what_is_gone
 from outgrowth.core.resolve.ladder import Inspection, Place, Rung, inspect
@@ -75,10 +76,11 @@ class RulePart(NamedTuple):
 
 
 class RuleColumn(NamedTuple):
-    """A reach, and its conditions in words, a line an axis."""
+    """A reach: its values in words, a line an axis, and all its conditions in one."""
 
     reach: Reach
     lines: tuple[str, ...]
+    text: str
 
 
 class RuleTable(NamedTuple):
@@ -93,7 +95,10 @@ def rule_table(document: Document, component: Component) -> RuleTable:
     rules = in_cascade_order(component)
     idle = never_winning(document, component)
     reaches = dict.fromkeys(rule.when for rule in rules)
-    columns = tuple(RuleColumn(when, _condition_lines(component, when)) for when in reaches)
+    columns = tuple(
+        RuleColumn(when, _condition_lines(component, when), condition_text(component, when))
+        for when in reaches
+    )
     by_part: dict[tuple[str, ...], list[Rule]] = {}
     for rule in rules:
         by_part.setdefault(rule.node, []).append(rule)
@@ -108,8 +113,13 @@ def rule_table(document: Document, component: Component) -> RuleTable:
 
 
 def _condition_lines(component: Component, when: Reach) -> tuple[str, ...]:
-    pairs = [(axis.id, when[axis.id]) for axis in component.axes if axis.id in when]
-    return tuple(condition_text(component, Map([pair])) for pair in pairs)
+    """The values by their names, those of yes and no with their axis."""
+    pairs = [(axis, axis.value(when[axis.id])) for axis in component.axes if axis.id in when]
+    return tuple(
+        f"{axis.name}: {value.name}" if is_switch(axis) else value.name
+        for axis, value in pairs
+        if value is not None
+    )
 
 
 def _name(inspection: Inspection | None) -> str:
