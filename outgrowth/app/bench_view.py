@@ -44,6 +44,11 @@ class BenchView:
             self.show("canvas" if self._workspace.screen is not None else "grid")
             self._frame.status.show_zoom(self.surface.zoom)
 
+    @property
+    def is_behind(self) -> bool:
+        """Whether what is worked at is out of sight, behind a bench that has all the room."""
+        return self._row is not None and self._row.alone
+
     def follow_selection(self) -> None:
         """Turns to the bench of what is worked at; another reach or variant of the same part
         leaves the bench beside the work where it is."""
@@ -145,11 +150,21 @@ class BenchView:
 
     def fit(self) -> None:
         """The whole of what is on the bench, as large as it fits."""
-        self._bench.fit()
+        if self._map_is_shown:
+            self._frame.map.view.fit()
+        else:
+            self._bench.fit()
+
+    @property
+    def _map_is_shown(self) -> bool:
+        return self._frame.bench_stack.currentWidget() is self._frame.map
 
     def zoom(self, factor: float) -> None:
         """Closer by a factor above 1, farther by one below."""
-        self._set_zoom(self.surface.zoom * factor)
+        if self._map_is_shown:
+            self._frame.map.view.set_zoom(self._frame.map.view.zoom * factor)
+        else:
+            self._set_zoom(self.surface.zoom * factor)
 
     def life_size(self) -> None:
         """One px of the part is one px of the display."""

@@ -39,7 +39,7 @@ from outgrowth.workspace.commands.actions import commands
 from outgrowth.workspace.commands.hands import Hands
 from outgrowth.workspace.commands.naming_commands import Renamable
 from outgrowth.workspace.commands.part_menu import part_menu
-from outgrowth.workspace.commands.reasons import why_off
+from outgrowth.workspace.commands.reasons import is_of_selection, why_off
 from outgrowth.workspace.reaching import in_all
 from outgrowth.workspace.team import Colleagues
 from outgrowth.workspace.user_state import UserState
@@ -237,6 +237,9 @@ class MainWindow(WindowFrame):
         action = next(a for a in self.actions_list if a.id == action_id)
         if not action.enabled():
             self.workspace.failed.emit(why_off(action))
+            return
+        if self.view.is_behind and is_of_selection(action):
+            self.workspace.failed.emit(f"{action.title}: go back to the bench first, with Esc.")
             return
         before, told = self.workspace.document, self.status.message.text()
         try:

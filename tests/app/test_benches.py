@@ -6,6 +6,7 @@ from PyQt6.QtGui import QWheelEvent
 from PyQt6.QtTest import QTest
 
 from outgrowth.app.benches.aside import AsideBench
+from outgrowth.workspace.commands.reasons import is_of_selection
 from outgrowth.workspace.views.library_rows import component_rows, screen_rows
 
 
@@ -173,3 +174,31 @@ def test_every_bench_beside_the_work_says_in_a_sentence_what_it_is_for(canvas, w
     assert bench.about.isVisible() and bench.about.text().endswith(".")
     assert len(bench.about.text().split()) >= 8
     assert bench.leave.isVisible()
+
+
+@pytest.mark.parametrize("name", ["overview", "map"])
+def test_nothing_behind_a_bench_with_all_the_room_is_changed_by_keys(window, workspace, name):
+    workspace.open("button")
+    workspace.select(("label",))
+    window.view.show(name)
+    bench = window.benches[name].widget
+    before, selection, reach = workspace.document, workspace.selection, workspace.reach
+    for action in window.actions_list:
+        if is_of_selection(action) and action.enabled():
+            window.run_action(action.id)
+            assert (workspace.document, workspace.selection) == (before, selection), action.id
+            assert workspace.reach == reach, action.id
+            assert "Esc" in window.status.message.text()
+            assert window.bench_stack.currentWidget() is bench
+    window.view.show_bench()
+    window.run_action("duplicate")
+    assert workspace.document is not before
+
+
+def test_the_map_is_looked_at_closer_by_the_usual_keys(window, workspace):
+    window.view.show("map")
+    zoom, behind = window.map.view.zoom, window.grid.zoom
+    window.run_action("larger")
+    assert window.map.view.zoom > zoom and window.grid.zoom == behind
+    window.run_action("fit")
+    assert window.map.view.zoom <= 1.0

@@ -94,3 +94,21 @@ def needed(action_id: str) -> str:
 def why_off(action: Action) -> str:
     """Why an action can't be done now, as a sentence."""
     return f"“{action.title}” can't be done here yet: {needed(action.id)} first."
+
+
+# What they are about is what is selected on the bench.
+_OF_SELECTION = frozenset({"Parts", "Places", "Variants", "Reach"})
+_OF_SELECTION_BESIDES = frozenset(
+    {"cut", "copy", "paste", "paste-look", "duplicate", "remove", "neighbours", "same-kind"}
+    | {"same-component", "same-fill", "deepest", "draw-box", "draw-text", "draw-ellipse"}
+    | {"draw-ring", "draw-line", "draw-icon", "place-picture", "copy-owner", "remove-owner"}
+    | {"fill-list", "add-cue"}
+)
+_LEADING_ELSEWHERE = frozenset({"visit", "return", "gather", "sheet-of-states"})
+
+
+def is_of_selection(action: Action) -> bool:
+    """Whether an action changes or selects what is on the bench: where that is out of sight, it
+    must not be done."""
+    grouped = action.group in _OF_SELECTION and action.id not in _LEADING_ELSEWHERE
+    return grouped or action.id in _OF_SELECTION_BESIDES
