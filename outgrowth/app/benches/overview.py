@@ -215,8 +215,12 @@ class OverviewBench(AsideBench):
         )
 
     def chosen_rows(self) -> list[LibraryRow]:
-        """Those that something is done with: the chosen ones, in the overview's order."""
-        return [c.row for c in self.view.cards if (c.row.library, c.row.owner) in self.view.chosen]
+        """Those that something is done with: the chosen ones in the overview's order, else the one
+        that the keys are at."""
+        chosen = self.view.chosen
+        rows = [c.row for c in self.view.cards if (c.row.library, c.row.owner) in chosen]
+        current = self.view.current
+        return rows or ([current.row] if current is not None else [])
 
     def _own(self) -> list[str]:
         """The chosen components that are the file's, by id."""
@@ -308,15 +312,16 @@ class OverviewBench(AsideBench):
         """What can be done with the chosen ones."""
         menu = QMenu(self)
         own, current = self._own(), self.view.current
-        if current is None or not self.view.chosen:
+        if current is None:
             return menu
         builders.menu_entry(menu, "Open", partial(self._open, current.row))
         if not own:
             return menu
         rename = "Rename …" if len(own) == 1 else f"Rename {len(own)} by a pattern …"
         builders.menu_entry(menu, rename, self.rename)
-        builders.menu_entry(menu, "Earlier", partial(self._step, -1))
-        builders.menu_entry(menu, "Later", partial(self._step, 1))
+        if len(own) == 1:
+            builders.menu_entry(menu, "Earlier", partial(self._step, -1))
+            builders.menu_entry(menu, "Later", partial(self._step, 1))
         if 2 <= len(own) <= _MOST_COMPARED:
             builders.menu_entry(menu, "Compare", self.compare)
         filing = menu.addMenu("File in")
