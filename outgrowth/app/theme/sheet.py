@@ -35,7 +35,7 @@ QLabel[weight="bold"] { font-weight: 700; }
 
 QLineEdit, QComboBox { background: $field; border: 1px solid $hairline; border-radius: 3px;
   padding: 0 6px; min-height: 24px; max-height: 24px; selection-background-color: $slate;
-  selection-color: $field; }
+  selection-color: $field; placeholder-text-color: $muted; }
 QLineEdit:focus, QComboBox:focus { border: 2px solid $slate; padding: 0 5px; min-height: 22px;
   max-height: 22px; }
 QLineEdit:disabled { color: $muted; background: $panel; }
@@ -65,7 +65,7 @@ QToolButton[look="card"] { background: $panel; border: 1px solid $hairline;
   padding: 8px 8px 6px 8px; min-width: 156px; min-height: 128px; }
 QToolButton[look="card"]:hover { background: $lit; }
 QToolButton[look="card"]:focus { border: 2px solid $slate; padding: 7px 7px 5px 7px; }
-QToolButton[look="draw"] { padding: 0; min-width: 19px; max-width: 19px; min-height: 24px;
+QToolButton[look="draw"] { padding: 0; min-width: 22px; max-width: 22px; min-height: 24px;
   max-height: 24px; border: 1px solid transparent; }
 QToolButton[look="draw"]:hover { background: $lit; border-color: $hairline; }
 QToolButton[look="draw"]:checked { background: $bed; border-color: $ink; }
