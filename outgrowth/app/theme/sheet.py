@@ -127,6 +127,7 @@ QListWidget[look="pictures"]::item { border-radius: 3px; padding: 4px 2px; }
 QListWidget[look="pictures"]::item:selected { background: $bed; color: $ink;
   border: 1px solid $ink; }
 QListWidget::item:hover { background: $lit; }
+QWidget#pad { background: $panel; border: 1px solid $muted; border-radius: 3px; }
 QFrame#finder { background: $panel; border: 1px solid $muted; border-radius: 3px; }
 """)
 

@@ -17,6 +17,7 @@ from PyQt6.QtWidgets import (
     QWidget,
 )
 
+from outgrowth.app.panels.ledger.arrangement_pad import ArrangementPad
 from outgrowth.app.panels.ledger.editors import Editor, Editors, WindowAsking
 from outgrowth.app.panels.ledger.kept import KeptList
 from outgrowth.app.panels.ledger.row import LedgerRow
@@ -299,10 +300,20 @@ class Ledger(QScrollArea):
         row.setContentsMargins(14, 8, 8, 0)
         title = label(group, tone="muted", weight="bold")
         row.addWidget(title, 1)
+        if group == "Arrangement" and "box" in self._kinds:
+            about = "Set the arrangement on a drawing"
+            self.drawn = push_button("on a drawing", self.open_pad, look="tag", name=about)
+            row.addWidget(self.drawn)
         more = push_button(act=lambda: self._toggle(group), look="tag")
         row.addWidget(more)
         self._set.groups[group] = more, []
         return strip
+
+    def open_pad(self) -> None:
+        """Opens the drawing on which the arrangement of the selected box is set."""
+        self.pad = ArrangementPad(self, self._workspace, self._theme, self.setFocus)
+        corner = self.drawn.rect().bottomRight()
+        self.pad.open_below(self.drawn.mapToGlobal(corner))
 
     def _toggle(self, group: str) -> None:
         self._more ^= {group}
