@@ -264,7 +264,9 @@ class LookBench(AsideBench):
 
     def _show_nothing(self) -> None:
         sentences_by_filter = {"see-to": "Nothing to see to.", "all": "Nothing to point at."}
-        self.text.setText(sentences_by_filter.get(self._which, "Nothing was waived."))
+        told = sentences_by_filter.get(self._which, "Nothing was waived.")
+        is_looking = self.looking.share < 1.0 and self._which != "waived"
+        self.text.setText("Nothing yet; it is being looked at." if is_looking else told)
         for picture in (self.now, self.then):
             picture.hide()
         for widget in (self.then_title, self._changes_scroll, self.mend_button, self.otherwise):

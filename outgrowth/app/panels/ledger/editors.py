@@ -17,6 +17,7 @@ from PyQt6.QtWidgets import QLabel, QWidget
 from outgrowth.app.fields.arrangement import DRAWN, HIGH, WIDE, arrangement_icon
 from outgrowth.app.fields.choice import DropDown, Segments, Switch
 from outgrowth.app.fields.color import ColorField
+from outgrowth.app.fields.faces import FaceDelegate
 from outgrowth.app.fields.four import FourField
 from outgrowth.app.fields.length import LengthField, TracksField
 from outgrowth.app.fields.number import DragLabel, NumberField
@@ -27,9 +28,10 @@ from outgrowth.app.fields.shadow import ShadowField
 from outgrowth.app.fields.sides import SidesField
 from outgrowth.app.fields.size import SizeField
 from outgrowth.app.fields.words import WordsField
+from outgrowth.app.paint import Rasters
 from outgrowth.app.theme import Theme
 from outgrowth.app.theme.builders import push_button
-from outgrowth.core.color import Color, Gradient
+from outgrowth.core.color import Color, Gradient, parse
 from outgrowth.core.document.properties import (
     CHOICE,
     FAMILY_MEMBERS,
@@ -74,6 +76,7 @@ from outgrowth.workspace.commands import style_commands
 from outgrowth.workspace.commands.selection_commands import component_here
 from outgrowth.workspace.commands.token_commands import fitting
 from outgrowth.workspace.views.backdrop_color import behind_selection
+from outgrowth.workspace.views.face_sample import face_sample
 from outgrowth.workspace.views.fillings import Fillings, slot_fillings
 from outgrowth.workspace.views.held_size import held_text
 from outgrowth.workspace.views.ledger_rows import inset_text, pin_of
@@ -412,6 +415,10 @@ class Editors:
     def _family(self, row: StyleProperty) -> Editor:
         families = self._workspace.engine.fonts.families
         field = DropDown(tuple((family, family) for family in families), row.label)
+        ink, engine = parse(self._theme.ink), self._workspace.engine
+        faces = FaceDelegate(lambda name: face_sample(engine, name, ink), Rasters(), self._theme)
+        faces.setParent(field)
+        field.setItemDelegate(faces)
         field.edited.connect(lambda value: self._set({row.name: value}))
 
         def show(inspection: Inspection) -> None:
