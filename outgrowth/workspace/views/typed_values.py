@@ -81,6 +81,10 @@ def read_values(
     words = text.split()
     if len(names) == 1 and names[0].startswith(CHOICE):
         return _chosen(workspace, inspection, names[0], text)
+    kind = TABLE[names[0]].type
+    if isinstance(kind, NameType) and text.strip("{}") not in workspace.document.tokens:
+        # Of words that are typed after a name anything would be one: only where it is asked for.
+        return {names[0]: kind.check(text)}
     return _Reading(workspace, inspection).values(names, words) if words else {}
 
 
@@ -136,8 +140,6 @@ class _Reading:
             return kind.check(read_track(text))
         if isinstance(kind, FillType):
             return parse_fill(text)
-        if isinstance(kind, NameType):
-            return kind.check(text)
         return parse(text) if isinstance(kind, ColorType) else None
 
     def _number(self, name: str, text: str) -> float:
