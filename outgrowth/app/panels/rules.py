@@ -77,8 +77,11 @@ class Rules(QWidget):
         """Shows the workspace as it is now."""
         component, document = self._workspace.component, self._workspace.document
         reach = self._workspace.reach
-        about = component, document.tokens, document.mode, document.components, reach
-        if not self.isVisible() or about == self._made_for:
+        about = component, document.tokens, document.mode, document.components
+        if not self.isVisible():
+            return
+        if about == self._made_for:
+            self.grid.show_table(self.grid.table, reach)
             return
         self._made_for = about
         has_rules = component is not None and bool(component.rules)

@@ -3,15 +3,17 @@ same."""
 
 from __future__ import annotations
 
+from collections.abc import Iterator, Sequence
 from typing import NamedTuple
 
 import msgspec
 from immutables import Map
 
 from outgrowth.core.document.properties import CHOICE
-from outgrowth.core.document.records import Component, Document, Owner, Rule
+from outgrowth.core.document.records import Component, Document, Owner, Path, Rule
 from outgrowth.core.document.values import Shift, Value
 from outgrowth.core.document.variants import (
+    Variant,
     condition_text,
     holds,
     in_cascade_order,
@@ -92,21 +94,30 @@ def never_winning(document: Document, component: Component) -> list[Rule]:
     if len(views) > _MOST_LOOKED_AT:
         return []
     ordered = in_cascade_order(component)
-    idle: list[Rule] = []
-    for number, rule in enumerate(ordered):
-        later = [
-            rival
-            for rival in ordered[number + 1 :]
-            if (rival.node, rival.property) == (rule.node, rule.property)
-            and not isinstance(rival.value, Shift)
-        ]
-        wins = any(
-            holds(rule.when, view) and not any(holds(rival.when, view) for rival in later)
-            for view in views
-        )
-        if not wins and not what_is_gone(document, component, rule):
-            idle.append(rule)
-    return idle
+    about_same: dict[tuple[Path, str], list[Rule]] = {}
+    for rule in ordered:
+        about_same.setdefault((rule.node, rule.property), []).append(rule)
+    shown = {id(rule) for rules in about_same.values() for rule in _shown(rules, views)}
+    return [
+        rule
+        for rule in ordered
+        if id(rule) not in shown and not what_is_gone(document, component, rule)
+    ]
+
+
+def _shown(rules: Sequence[Rule], views: Sequence[Variant]) -> Iterator[Rule]:
+    """Those of some rules about the same, the weakest first, that any of the variants shows."""
+    left = list(rules)
+    for view in views:
+        for rule in reversed(rules):
+            if holds(rule.when, view):
+                if rule in left:
+                    left.remove(rule)
+                    yield rule
+                if not isinstance(rule.value, Shift):
+                    break
+        if not left:
+            return
 
 
 def what_is_gone(document: Document, owner: Owner, rule: Rule) -> str:
