@@ -42,7 +42,7 @@ _LEAST_ZOOM = 0.3
 _READ, _WORTH = 0.6, 1.4
 # Cards of a line are as high as the highest, but for those that need much less.
 _STRETCH = 1.5
-_MOST_VARIANTS = 400
+_MOST_VARIANTS, _MOST_ACROSS = 400, 40
 
 
 class CardRoom(NamedTuple):
@@ -121,7 +121,7 @@ def measured_card(
     in_line = len(columns) == 1 or len(rows) == 1
     lined_up = _wrapped([cell for _, cell in sorted(cells.items(), key=lambda item: item[0])], room)
     if not in_line:
-        as_table, one_by_one = _zoom(*_sizes(cells), room), _zoom(*_sizes(lined_up), room)
+        as_table, one_by_one = _fit(*_sizes(cells), room), _fit(*_sizes(lined_up), room)
         in_line = as_table < _READ and one_by_one > _WORTH * as_table
     if in_line:
         cells = lined_up
@@ -228,16 +228,25 @@ def _sizes(cells: _Cells) -> tuple[dict[int, float], dict[int, float]]:
 
 
 def _wrapped(cells: list[_Cell], room: CardRoom) -> _Cells:
-    """Those of one line, in as many lines as let them be seen large."""
-    widest = max((width for _, (width, _) in cells), default=1.0)
-    across = max(int((room.widest - 2 * PAD + _BETWEEN) // (widest + _BETWEEN)), 1)
-    return {(n // across, n % across): cell for n, cell in enumerate(cells)}
+    """Those of one line, in as many lines as show them largest; in few, where several do."""
+
+    def lines(across: int) -> _Cells:
+        return {(n // across, n % across): cell for n, cell in enumerate(cells)}
+
+    options = range(min(len(cells), _MOST_ACROSS), 0, -1)
+    best = max(options, key=lambda across: round(_fit(*_sizes(lines(across)), room), 3), default=1)
+    return lines(best)
+
+
+def _fit(wide: Mapping[int, float], high: Mapping[int, float], room: CardRoom) -> float:
+    """How large all of them can be shown, at most at life size."""
+    across = max(room.widest - 2 * PAD - _BETWEEN * (len(wide) - 1), 1.0)
+    down = max(room.highest - _BETWEEN * (len(high) - 1), 1.0)
+    return min(across / max(sum(wide.values()), 1.0), down / max(sum(high.values()), 1.0), 1.0)
 
 
 def _zoom(wide: Mapping[int, float], high: Mapping[int, float], room: CardRoom) -> float:
-    across = room.widest - 2 * PAD - _BETWEEN * (len(wide) - 1)
-    down = room.highest - _BETWEEN * (len(high) - 1)
-    fits = min(across / max(sum(wide.values()), 1.0), down / max(sum(high.values()), 1.0), 1.0)
+    fits = _fit(wide, high, room)
     return max(fits, min(_LEAST_ZOOM, room.widest / max([*wide.values(), 1.0])))
 
 
