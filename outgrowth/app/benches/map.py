@@ -58,8 +58,7 @@ class MapBench(AsideBench):
 
     def set_theme(self, theme: Theme) -> None:
         """Paints itself in another look from now on."""
-        self.view.theme = theme
-        self.view.viewport().update()  # type: ignore[union-attr]  # it has one
+        self.view.set_theme(theme)
 
     # --- building -------------------------------------------------------------------------------
 

@@ -64,7 +64,6 @@ class OverviewBench(AsideBench):
         self._pictures = LibraryPictures(workspace, rasters, team)
         self._fill_strip()
         self.view = OverviewView(self._pictures, theme)
-        self.view.setAccessibleName("Components")
         self.view.note = self._note
         self.compared = BesideView(workspace, rasters, theme)
         self.middle = QStackedWidget()
@@ -86,9 +85,8 @@ class OverviewBench(AsideBench):
 
     def set_theme(self, theme: Theme) -> None:
         """Paints itself in another look from now on."""
-        self.view.theme = theme
+        self.view.set_theme(theme)
         self.compared.set_theme(theme)
-        self.view.viewport().update()  # type: ignore[union-attr]  # it has one
 
     # --- building -------------------------------------------------------------------------------
 
@@ -189,7 +187,7 @@ class OverviewBench(AsideBench):
             self._counting.start(0)
             return
         self._counts = instances_of(self._workspace)
-        self.view.viewport().update()  # type: ignore[union-attr]  # it has one
+        self.view.sight.update()
 
     def _component(self, row: LibraryRow | None) -> Component | None:
         document = self._pictures.document_of(row) if row is not None else None

@@ -25,6 +25,7 @@ from outgrowth.app.paint.painted_view import ARROWS, PaintedView
 from outgrowth.app.paint.words import bold, draw_line
 from outgrowth.app.theme import Theme
 from outgrowth.core.document.records import Component
+from outgrowth.core.document.variants import Variant
 from outgrowth.core.paint import draw
 from outgrowth.workspace.views.library_rows import NO_FOLDER, LibraryRow
 from outgrowth.workspace.views.overview_cards import (
@@ -187,8 +188,8 @@ class OverviewView(PaintedView):
         if component is None:
             return
 
-        def size(variant: object) -> tuple[float, float]:
-            view = self._pictures.view_of(row, variant)  # type: ignore[arg-type]  # a variant
+        def size(variant: Variant) -> tuple[float, float]:
+            view = self._pictures.view_of(row, variant)
             return (view.placed.width, view.placed.height) if view is not None else (1.0, 1.0)
 
         self._measured[key] = measured_card(component, size)
