@@ -46,9 +46,9 @@ class TokenFields(QObject):
         field.renames(partial(token_commands.rename, self._workspace, path))
         return field
 
-    def uses(self, path: str) -> QLabel:
-        """Where a token is used, each place a press away."""
-        uses = token_uses(self._workspace.document, path)
+    def uses(self, path: str, most: int = 3) -> QLabel:
+        """Where a token is used, `most` places a press away each."""
+        uses = token_uses(self._workspace.document, path, most)
         label = QLabel()
         label.setTextFormat(Qt.TextFormat.RichText)
         color = self.theme.slate

@@ -235,7 +235,7 @@ class TokensBench(AsideBench):
             field = self.values[path, mode] = self.fields.value(path, mode)
             column.addWidget(field)
         column.addWidget(_muted("used by"))
-        uses = self.fields.uses(path)
+        uses = self.fields.uses(path, most=24)
         uses.setWordWrap(True)
         column.addWidget(uses)
         about = f"What can be done with {path}"

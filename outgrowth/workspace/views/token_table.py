@@ -53,13 +53,13 @@ def token_groups(document: Document) -> list[TokenGroup]:
     return groups
 
 
-def token_uses(document: Document, path: str) -> TokenUses:
-    """Where the token at a path is used."""
+def token_uses(document: Document, path: str, most: int = _SHOWN_OWNERS) -> TokenUses:
+    """Where the token at a path is used, `most` owners of it by name."""
     uses = tokens.token_uses(document, path)
     first = {use.owner: use.node for use in reversed(uses)}
     ids = list(dict.fromkeys(use.owner for use in uses if use.owner))
     owners = []
-    for owner_id in ids[:_SHOWN_OWNERS]:
+    for owner_id in ids[:most]:
         owner = document.owner(owner_id)
         if owner is not None:
             node = first[owner_id]
@@ -68,7 +68,7 @@ def token_uses(document: Document, path: str) -> TokenUses:
     aliases = tuple(p for p, t in document.tokens.items() if path in token_paths(t.value))
     return TokenUses(
         tuple(owners),
-        max(len(ids) - _SHOWN_OWNERS, 0),
+        max(len(ids) - most, 0),
         aliases,
         len(uses),
         first.get("") is not None,
