@@ -23,7 +23,7 @@ from PyQt6.QtWidgets import QApplication
 from outgrowth.app.paint import QtPainter, Rasters
 from outgrowth.app.paint.painted_view import ARROWS, PaintedView
 from outgrowth.app.paint.words import bold, draw_line
-from outgrowth.app.theme import Theme
+from outgrowth.app.theme import LIGHT, Theme
 from outgrowth.core.color import Color
 from outgrowth.core.document.color_pairs import ENOUGH
 from outgrowth.core.document.cues import Motion
@@ -374,7 +374,8 @@ class TokenBoardView(PaintedView):
         painter.restore()
 
     def _curve(self, painter: QPainter, picture: QRectF, card: TokenCard) -> None:
-        """How far it is over its time, and where it is now while it runs."""
+        """How far it is over its time, and where it is now while it runs; on paper, so in the
+        light look's colours."""
         motion = self._motion(card)
         if motion is None:
             return
@@ -388,7 +389,7 @@ class TokenBoardView(PaintedView):
                 path.lineTo(point)
             else:
                 path.moveTo(point)
-        painter.setPen(QPen(QColor("#665B4E"), 1.5))
+        painter.setPen(QPen(LIGHT.color("muted"), 1.5))
         painter.setBrush(Qt.BrushStyle.NoBrush)
         painter.drawPath(path)
         passed = 0.0
@@ -397,7 +398,7 @@ class TokenBoardView(PaintedView):
             passed = min((time.perf_counter() - self._began) % round_s * 1000, whole)
         share = 1.0 - Begun(motion, 0.0).at_time(passed).rest if passed else 0.0
         painter.setPen(Qt.PenStyle.NoPen)
-        painter.setBrush(QColor("#9C3D1B"))
+        painter.setBrush(LIGHT.color("clay"))
         y = room.bottom() - room.height() * share
         painter.drawEllipse(QPointF(picture.right() - 20, y), 6, 6)
         painter.drawEllipse(QPointF(room.x() + room.width() * passed / whole, y), 3, 3)
