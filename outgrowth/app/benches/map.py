@@ -41,7 +41,7 @@ class MapBench(AsideBench):
         self.view = MapView(workspace, rasters, theme)
         self.fit = builders.push_button("Whole map", self.view.fit, look="firm")
         self.start = builders.push_button("Begin here", self._begin_here, look="firm")
-        self.start.setToolTip("The file begins at this screen: Live, the map and the hand-over.")
+        self.start.setToolTip("This screen comes first: the map begins with it.")
         row.addWidget(self.fit)
         row.addWidget(self.start)
         across = builders.row()

@@ -1,4 +1,4 @@
-"""Which tokens of colours stand on which: words and marks on the ground behind them, as the
+"""Which tokens of colours stand on which: words on the ground behind them, as the
 trees and rules of a file say it."""
 
 from __future__ import annotations

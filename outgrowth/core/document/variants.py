@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterable, Iterator, Mapping
 from itertools import product
 
 from immutables import Map
@@ -20,8 +20,7 @@ def default_variant(component: Component) -> Variant:
 
 def variants(component: Component) -> Iterator[Variant]:
     """All combinations of axis values, the last axis running fastest; not offered ones too."""
-    for values in product(*(axis.values for axis in component.axes)):
-        yield Map({axis.id: v.id for axis, v in zip(component.axes, values, strict=True)})
+    return combinations(component.axes)
 
 
 def holds(when: Mapping[str, str], variant: Mapping[str, str]) -> bool:
@@ -101,6 +100,23 @@ def is_switch(axis: Axis) -> bool:
     """Whether a two-valued axis reads as yes/no, so that it is shown as a switch."""
     names = {value.name.lower() for value in axis.values}
     return len(axis.values) == 2 and bool(names & _YES) and bool(names & _NO)
+
+
+def value_names(component: Component, values: Mapping[str, str]) -> tuple[str, ...]:
+    """The values of some axes by their names, in the order of the axes; those of yes and no with
+    their axis: ("Primary", "Disabled: yes")."""
+    pairs = ((axis, axis.value(values.get(axis.id, ""))) for axis in component.axes)
+    return tuple(
+        f"{axis.name}: {value.name}" if is_switch(axis) else value.name
+        for axis, value in pairs
+        if value is not None
+    )
+
+
+def combinations(axes: Iterable[Axis]) -> Iterator[Variant]:
+    """Every combination of the values of some axes, the last one changing fastest."""
+    for values in product(*([(axis.id, value.id) for value in axis.values] for axis in axes)):
+        yield Map(values)
 
 
 def condition_text(component: Component, when: Mapping[str, str]) -> str:

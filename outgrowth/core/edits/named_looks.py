@@ -101,8 +101,8 @@ def _said_at(inspection: Inspection, place: Place, name: str) -> Map[str, str]:
 
 
 def alike(document: Document, look: Look, values: Mapping[str, Value], but: Place) -> list[Place]:
-    """The parts of the file's own trees that look the same at first, one left out; those whose
-    look is another's name already (all of it) too."""
+    """The parts of the file's own trees that look the same at first; left out are one of
+    them and those that have this look by its name already."""
     found = []
     for owner in document.owners():
         for node in _own(owner.root, look):

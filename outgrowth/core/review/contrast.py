@@ -15,6 +15,7 @@ from immutables import Map
 from outgrowth.core.color import Color, Fill, contrast, over
 from outgrowth.core.color.gradient import Gradient
 from outgrowth.core.document.axis_parts import focus_axes, focus_value, resting_value
+from outgrowth.core.document.color_pairs import ENOUGH
 from outgrowth.core.document.properties import consumed_by
 from outgrowth.core.document.records import Component, Document, Owner, Path, walk
 from outgrowth.core.document.values import USUAL, Picture
@@ -30,7 +31,7 @@ from outgrowth.core.review.targets import is_pressed
 from outgrowth.core.review.views import DrawnView, Pixels, ReviewContext, ViewRenderer, part_called
 from outgrowth.core.runtime.focus import is_enabled
 
-ENOUGH, ENOUGH_FOR_LARGE = 4.5, 3.0
+ENOUGH_FOR_LARGE = 3.0
 """Contrast of words, and of large ones, of marks, and of what shows the focus."""
 _LARGE, _LARGE_BOLD, _BOLD = 24.0, 18.66, 700.0
 """Px of large words, of large bold ones, and the weight that counts as bold: 18 pt and 14 pt."""

@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from outgrowth.core.color import Color, contrast, over
-from outgrowth.core.review.contrast import ENOUGH, ENOUGH_FOR_LARGE
+from outgrowth.core.document.color_pairs import ENOUGH
+from outgrowth.core.review.contrast import ENOUGH_FOR_LARGE
 
 
 def contrast_text(color: Color, backdrop: Color) -> str:

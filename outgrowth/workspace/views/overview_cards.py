@@ -8,13 +8,10 @@ is about right, so that the first of several hundred can be seen before the last
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping, Sequence
-from itertools import product
 from typing import NamedTuple
 
-from immutables import Map
-
-from outgrowth.core.document.records import Axis, Component
-from outgrowth.core.document.variants import Variant, is_switch, laid, offered
+from outgrowth.core.document.records import Component
+from outgrowth.core.document.variants import Variant, combinations, laid, offered, value_names
 from outgrowth.core.geometry import Rect
 from outgrowth.workspace.views.library_rows import LibraryRow
 
@@ -146,12 +143,12 @@ def measured_card(
         placed.append(CardVariant(variant, Rect(*inner, w * zoom, h * zoom)))
         if said and in_line:
             below = Rect(x, y + high[down] * zoom, wide[across] * zoom, _SAID)
-            headings.append(CardHeading(_said(component, variant), below))
+            headings.append(CardHeading(" · ".join(value_names(component, variant)), below))
     if said and not in_line:
         headings += _headings(component, columns, lefts, wide, zoom, shift, above)
         for n in tops:
             beside_row = Rect(shift - _ASIDE, above + tops[n], _ASIDE, high[n] * zoom)
-            headings.append(CardHeading(_said(component, rows[n]), beside_row))
+            headings.append(CardHeading(" · ".join(value_names(component, rows[n])), beside_row))
     height = above + bottom + PAD + least / 2 + room.bottom
     return MeasuredCard(width, height, zoom, tuple(placed), hidden, tuple(headings))
 
@@ -168,36 +165,22 @@ def _headings(
     """Above each column the values that it stands for."""
     return [
         CardHeading(
-            _said(component, column), Rect(shift + lefts[n], above - _SAID, wide[n] * zoom, _SAID)
+            " · ".join(value_names(component, column)),
+            Rect(shift + lefts[n], above - _SAID, wide[n] * zoom, _SAID),
         )
         for n, column in enumerate(columns)
         if n in lefts
     ]
 
 
-def _said(component: Component, values: Variant) -> str:
-    """The values of some axes in words."""
-    names = ((axis, axis.value(values.get(axis.id, ""))) for axis in component.axes)
-    return " · ".join(
-        f"{axis.name}: {value.name}" if is_switch(axis) else value.name
-        for axis, value in names
-        if value is not None
-    )
-
-
 def _table(component: Component) -> tuple[list[Variant], list[Variant], int]:
     """The values of the columns and of the rows, as many as are drawn, and how many variants are
     left out by that."""
     down, across, chips = laid(component)
-    columns, rows = _combined(across), _combined([*chips, *down])
+    columns, rows = list(combinations(across)), list(combinations([*chips, *down]))
     most = max(_MOST_VARIANTS // len(columns), 1)
     hidden = len(columns) * max(len(rows) - most, 0)
     return columns, rows[:most], hidden
-
-
-def _combined(axes: Sequence[Axis]) -> list[Variant]:
-    values = [[(axis.id, value.id) for value in axis.values] for axis in axes]
-    return [Map(chosen) for chosen in product(*values)]
 
 
 def _offered_cells(

@@ -24,7 +24,7 @@ from outgrowth.core.document.variants import (
     condition_text,
     default_variant,
     in_cascade_order,
-    is_switch,
+    value_names,
 )
 from outgrowth.core.edits.variants.rules import never_winning, what_is_gone
 from outgrowth.core.resolve.ladder import Inspection, Place, Rung, inspect
@@ -96,7 +96,7 @@ def rule_table(document: Document, component: Component) -> RuleTable:
     idle = never_winning(document, component)
     reaches = dict.fromkeys(rule.when for rule in rules)
     columns = tuple(
-        RuleColumn(when, _condition_lines(component, when), condition_text(component, when))
+        RuleColumn(when, value_names(component, when), condition_text(component, when))
         for when in reaches
     )
     by_part: dict[tuple[str, ...], list[Rule]] = {}
@@ -110,16 +110,6 @@ def rule_table(document: Document, component: Component) -> RuleTable:
         rows = _rows(document, component, node, by_part[node], idle, inspection)
         parts.append(RulePart(node, _name(inspection), tuple(rows)))
     return RuleTable(columns, tuple(parts))
-
-
-def _condition_lines(component: Component, when: Reach) -> tuple[str, ...]:
-    """The values by their names, those of yes and no with their axis."""
-    pairs = [(axis, axis.value(when[axis.id])) for axis in component.axes if axis.id in when]
-    return tuple(
-        f"{axis.name}: {value.name}" if is_switch(axis) else value.name
-        for axis, value in pairs
-        if value is not None
-    )
 
 
 def _name(inspection: Inspection | None) -> str:

@@ -4,15 +4,15 @@ documentation, and to be looked at as a whole."""
 from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
-from itertools import groupby, product
+from itertools import groupby
 
 from immutables import Map
 
 from outgrowth.core.color import Color
 from outgrowth.core.document.properties import CHOICE, FAMILY_MEMBERS
-from outgrowth.core.document.records import Axis, Component, Document, Node, Screen
+from outgrowth.core.document.records import Component, Document, Node, Screen
 from outgrowth.core.document.values import FIT, Value, fixed, words
-from outgrowth.core.document.variants import Variant, is_switch, laid, offered
+from outgrowth.core.document.variants import Variant, combinations, laid, offered, value_names
 from outgrowth.core.edits.tree.components import add_screen, component_of
 from outgrowth.core.edits.tree.owners import PAPER, free_name
 from outgrowth.core.refusal import Refusal
@@ -51,14 +51,9 @@ def add_sheet_of_states(document: Document, component_id: str, screen_id: str) -
 def _in_rows(component: Component) -> Iterator[tuple[int, Variant]]:
     """Every variant with the number of its row, as the component's grid lays them."""
     down, across, chips = laid(component)
-    for n, row in enumerate(_combined([*chips, *down])):
-        for column in _combined(across):
+    for n, row in enumerate(combinations([*chips, *down])):
+        for column in combinations(across):
             yield n, row.update(column)
-
-
-def _combined(axes: Sequence[Axis]) -> list[Variant]:
-    values = [[(axis.id, value.id) for value in axis.values] for axis in axes]
-    return [Map(chosen) for chosen in product(*values)]
 
 
 def _row(component: Component, number: int, variants: Sequence[Variant]) -> Node:
@@ -72,7 +67,7 @@ def _cell(component: Component, key: str, variant: Variant) -> Node:
     held |= {CHOICE + axis: value for axis, value in variant.items()}
     size = {n: component.root.style[n] for n in ("width", "height") if n in component.root.style}
     held |= {name: value for name, value in size.items() if not _is_fixed(value)}
-    said = _said(component, variant)
+    said = ", ".join(value_names(component, variant)) or component.short_name
     text: dict[str, Value] = {"content": words(said), "font-size": 12.0, "color": _INK}
     children = (
         Node(f"held-{key}", said, "instance", Map(held)),
@@ -92,14 +87,3 @@ def _is_fixed(value: Value) -> bool:
 def _fills(component: Component) -> bool:
     """Whether it takes the room that it gets, and so has to get some."""
     return getattr(component.root.style.get("width"), "mode", "") in ("grow", "percent")
-
-
-def _said(component: Component, variant: Variant) -> str:
-    """The values of a variant, of yes and no with their axis."""
-    named = ((axis, axis.value(variant[axis.id])) for axis in component.axes)
-    texts = [
-        f"{axis.name}: {value.name}" if is_switch(axis) else value.name
-        for axis, value in named
-        if value is not None
-    ]
-    return ", ".join(texts) or component.short_name
