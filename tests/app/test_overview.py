@@ -189,13 +189,12 @@ def test_pages_are_written_as_pdf_and_as_pictures(bench, window, workspace, tmp_
     assert (image.width(), image.height()) == (1588, 2246)
 
 
-def test_printing_that_is_stopped_writes_nothing(bench, window, workspace, tmp_path):
+def test_printing_that_is_stopped_writes_nothing(bench, window, workspace, tmp_path, qtbot):
     target = tmp_path / "pages.pdf"
     window.pages.begin(tuple(workspace.document.components), target, pictures=False)
-    QTest.qWait(30)
     QTest.mouseClick(bench.stop, Qt.MouseButton.LeftButton)
-    QTest.qWait(60)
-    assert not window.pages.is_busy and not target.exists()
+    qtbot.waitUntil(lambda: not window.pages.is_busy)
+    assert not target.exists()
 
 
 def test_where_pages_can_not_be_written_it_says_so(bench, window, tmp_path):

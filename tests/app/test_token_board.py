@@ -137,16 +137,14 @@ def test_a_ramp_is_made_from_the_menu(bench, workspace):
     assert workspace.undo_name == "a ramp of color.sea"
 
 
-def test_a_motion_moves_while_it_is_pointed_at(bench):
+def test_a_motion_moves_while_it_is_pointed_at(bench, qtbot):
     board = bench.board
     board.look_at("time.quick")
     spot = board.rect_of("time.quick").center()
     send(board, QEvent.Type.MouseMove, spot, NO, NO)
     assert board.moving == "time.quick"
-    QTest.qWait(40)
     first = board.grab().toImage()
-    QTest.qWait(60)
-    assert board.grab().toImage() != first
+    qtbot.waitUntil(lambda: board.grab().toImage() != first)
     send(board, QEvent.Type.MouseMove, QPointF(1, 1), NO, NO)
     assert board.moving == ""
 
