@@ -183,4 +183,4 @@ def _laid_out(document: Document, arguments: argparse.Namespace) -> tuple[SceneN
             document = with_instance_set(document, owner, setting)
         scene = resolver.screen(document, document.screens[owner.id])
     room = float("inf") if arguments.width is None else arguments.width
-    return scene, layout.place(scene.layout, room), owner.name
+    return *layout.view(scene, room), owner.name

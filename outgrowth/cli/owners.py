@@ -79,8 +79,7 @@ def with_instance_set(document: Document, owner: Owner, setting: str) -> Documen
     of its parts' names. Raises WrongUse."""
     path, _, rest = setting.partition(":")
     name, _, value = rest.partition("=")
-    scene = Resolver().screen(document, owner)
-    placed = layout_of(document).place(scene.layout)
+    scene, placed = layout_of(document).view(Resolver().screen(document, owner))
     for located in locate(scene, placed, owner.name):
         if "/".join(located.names[1:]) == path and located.scene.component:
             values = _chosen_value(document.components[located.scene.component], name, value)

@@ -88,7 +88,7 @@ class Engine:
             scene = self.resolver.variant(document, owner_id, variant or Map(), live)
         else:
             scene = self.resolver.screen(document, owner, live)
-        return View(scene, self.layout.place(scene.layout))
+        return View(*self.layout.view(scene))
 
     def runtime(self, document: Document, subject: Subject) -> Runtime:
         """A runtime of its own state over the shared stages."""

@@ -38,14 +38,16 @@ from outgrowth.core.document.properties import (
     checked_style,
 )
 from outgrowth.core.document.sharing import ALONE, Sharing
-from outgrowth.core.document.types import Json, checked_name, checked_text
+from outgrowth.core.document.types import Json, NumberType, checked_name, checked_text
 from outgrowth.core.document.values import USUAL, Default, Shift, Token, Value
 from outgrowth.core.memo import ByIdentity
 from outgrowth.core.refusal import ValueRefusal, clean, quoted, shown_value
 
 Style = Map[str, Value]
 Extras = Map[str, Json]
-Driver = Literal["none", "pointer", "focus"]
+Driver = Literal["none", "pointer", "focus", "room"]
+RoomSide = Literal["width", "height"]
+RoomUnit = Literal["px", "ch"]
 Meaning = Literal[
     "none",
     "enabled",
@@ -66,6 +68,8 @@ PropertyKind = Literal["text", "switch", "slot", "color", "number"]
 
 NO_STYLE: Style = Map()
 NO_EXTRAS: Extras = Map()
+MOST_ROOM = 100_000.0
+"""Px, or widths of a "0", that a value of an axis can begin at."""
 MOST_VARIANTS = 5000
 """Combinations of axis values that one component may have, offered or not."""
 POINTER_VALUES: tuple[Literal["rest", "hover", "press"], ...] = ("rest", "hover", "press")
@@ -137,22 +141,27 @@ class Node(msgspec.Struct, frozen=True, weakref=True):
 class AxisValue(msgspec.Struct, frozen=True):
     """One choice of an axis, and how entering it moves if that differs from the axis. `part` is
     what it stands for in what sets its axis, or in what that means; "" goes by its id or name
-    (axis_parts.py)."""
+    (axis_parts.py). `least` is the room from which on it holds, where the room sets its axis
+    (rooms.py)."""
 
     id: str
     name: str
     motion: Motion | None = None
     part: ValuePart = ""
     extras: Extras = NO_EXTRAS
+    least: float = 0.0
 
     def __post_init__(self) -> None:
         _named(self)
+        least = NumberType(0.0, MOST_ROOM).check(self.least)
+        _set(self, "least", least)
         if self.part not in get_args(ValuePart):
             raise ValueRefusal(f"{shown_value(self.part)} is nothing that a value stands for.")
 
 
 class Axis(msgspec.Struct, frozen=True):
-    """One way in which a component varies; `default` is the id of one of its values."""
+    """One way in which a component varies; `default` is the id of one of its values. `side` and
+    `unit` are of what the room sets: which side of it, and what `least` counts."""
 
     id: str
     name: str
@@ -162,6 +171,8 @@ class Axis(msgspec.Struct, frozen=True):
     meaning: Meaning = "none"
     motion: Motion | None = None
     extras: Extras = NO_EXTRAS
+    side: RoomSide = "width"
+    unit: RoomUnit = "px"
 
     def __post_init__(self) -> None:
         _named(self)
@@ -173,6 +184,10 @@ class Axis(msgspec.Struct, frozen=True):
         if self.driver not in get_args(Driver) or self.meaning not in MEANINGS:
             raise ValueRefusal(
                 f"{shown_value(self.driver)} or {shown_value(self.meaning)} is not known."
+            )
+        if self.side not in get_args(RoomSide) or self.unit not in get_args(RoomUnit):
+            raise ValueRefusal(
+                f"{shown_value(self.side)} in {shown_value(self.unit)} is no room that can be asked."
             )
 
     def value(self, value_id: str) -> AxisValue | None:

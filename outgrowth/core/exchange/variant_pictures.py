@@ -38,7 +38,7 @@ def variant_pictures(
         if offered(component, variant):
             name = "-".join(_word(axis, variant[axis.id]) for axis in component.axes)
             scene = resolver.variant(document, component.id, variant)
-            fragment = draw(scene, layout.place(scene.layout))
+            fragment = draw(*layout.view(scene))
             yield VariantPicture(name or "picture", fragment, fragment.bounds)
 
 
@@ -56,8 +56,7 @@ def whole_picture(document: Document, layout: Layout, owner: Owner) -> VariantPi
     resolver = Resolver()
     if isinstance(owner, Component):
         return next(variant_pictures(document, layout, owner))
-    scene = resolver.screen(document, owner)
-    placed = layout.place(scene.layout)
+    scene, placed = layout.view(resolver.screen(document, owner))
     name = slug(owner.short_name, "picture")
     return VariantPicture(name, draw(scene, placed), Rect(0.0, 0.0, placed.width, placed.height))
 

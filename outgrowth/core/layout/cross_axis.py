@@ -9,6 +9,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 from outgrowth.core.document.values import Size
+from outgrowth.core.layout.by_room import as_laid
 from outgrowth.core.layout.placed import Placed
 from outgrowth.core.resolve.scene import MOVED, LayoutNode
 from outgrowth.core.resolve.styles import LayoutStyle
@@ -159,6 +160,7 @@ def scrolls(node: LayoutNode) -> bool:
 def baseline(node: LayoutNode, placed: Placed) -> float:
     """The first baseline of a laid-out node, from its top edge; its lower edge if it has
     none. Source: CSS Flexbox 1, section 8.5."""
+    node = as_laid(node, placed)
     own = _own_baseline(node, placed)
     # What hides its overflow has its baseline within its border box (CSS Align 3, 9.1).
     return min(max(own, 0.0), placed.height) if hides_overflow(node) else own

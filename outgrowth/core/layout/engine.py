@@ -12,7 +12,9 @@ from collections.abc import Iterable
 from itertools import repeat
 from typing import NamedTuple
 
+from outgrowth.core.document.rooms import JUST_BELOW
 from outgrowth.core.layout import grid
+from outgrowth.core.layout.by_room import asks_room_height, measured, place_in_rooms, settled
 from outgrowth.core.layout.cross_axis import (
     LONGEST,
     baseline,
@@ -59,6 +61,7 @@ from outgrowth.core.layout.sizes import (
     within,
 )
 from outgrowth.core.resolve.scene import (
+    BY_ROOM,
     FOLLOWS,
     LONG,
     PUSHES,
@@ -66,6 +69,7 @@ from outgrowth.core.resolve.scene import (
     STICKS,
     YIELDS,
     LayoutNode,
+    SceneNode,
 )
 from outgrowth.core.resolve.styles import LayoutStyle
 from outgrowth.core.text import Typesetter
@@ -76,6 +80,38 @@ class Layout:
 
     def __init__(self, typesetter: Typesetter) -> None:
         self.typesetter = typesetter
+
+    def view(
+        self,
+        scene: SceneNode,
+        room_x: float = math.inf,
+        room_y: float = math.inf,
+    ) -> tuple[SceneNode, Placed]:
+        """A scene with its layout: what room is there decides what those parts are that ask for it.
+        A variant that tells its room has one of that size, the nearest to its own.
+
+        room_x, room_y  see `place`
+        """
+        placed = self.place(scene.layout, room_x, room_y)
+        if scene.known_rooms:
+            placed = self._in_known_rooms(scene, placed)
+        return settled(scene, placed), placed
+
+    def _in_known_rooms(self, scene: SceneNode, placed: Placed) -> Placed:
+        width, height = placed.width, placed.height
+        for side, unit, room in scene.known_rooms:
+            zero = self._zero(scene.layout) if unit == "ch" else 1.0
+            own, step = (width if side == "width" else height) / zero, JUST_BELOW[unit]
+            to = room.nearest(own, step) * zero
+            if side == "width":
+                width = to
+            else:
+                height = to
+        if width == placed.width and height == placed.height:
+            return placed
+        if width != placed.width and height == placed.height:
+            return self._row_child(scene.layout, width)
+        return self._sized(scene.layout, width, height)
 
     def place(self, node: LayoutNode, room_x: float = math.inf, room_y: float = math.inf) -> Placed:
         """The tree at its root's own size.
@@ -96,6 +132,8 @@ class Layout:
     ) -> Placed:
         """The node in a border box of this width and (if known) height. A height that came of
         what is inside is not `definite`: per cent of it are none (CSS Sizing 3, section 5.2)."""
+        if node.asks & BY_ROOM:
+            return self._in_room(node, width, height, definite)
         # Invariant of the memory: equal keys mean equal results, so the key has all that matters
         # and nothing that does not.
         definite = definite or not asks_height(node)  # what makes no difference is laid out once
@@ -109,6 +147,19 @@ class Layout:
                 placed = scrolled(node, placed, (0.0, 0.0))
             memory.sizes[width, height, definite] = placed
         return placed
+
+    def _in_room(
+        self, node: LayoutNode, width: float, height: float | None, definite: bool
+    ) -> Placed:
+        """The node as a room of this size makes it. One that asks for its height is as high as its
+        holder says, and nothing by itself."""
+        measured(node, lambda: self._zero(node))
+        if height is None and asks_room_height(node):
+            height, definite = 0.0, False
+        rooms = node.rooms
+        assert rooms is not None
+        within_room = rooms.nodes[place_in_rooms(node, width, height or 0.0)]
+        return self._sized(within_room, width, height, definite)
 
     def _natural(self, node: LayoutNode, width: float) -> Placed:
         """The node at this width, as high as its content within its limits."""
@@ -149,6 +200,8 @@ class Layout:
     def intrinsic(self, node: LayoutNode, tall: float | None = None) -> tuple[float, float]:
         """Min-content and max-content width of the node's border box, own limits apart; of one
         whose height is known to be `tall` px."""
+        if node.asks & BY_ROOM:
+            return 0.0, 0.0  # CSS Containment 3, section 3.2: as if nothing was in it
         if not node.deep & (RELATIVE | FOLLOWS):
             tall = None
         widths = memory_of(node).intrinsic

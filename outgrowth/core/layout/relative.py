@@ -54,7 +54,7 @@ def _resolved(node: LayoutNode, across: float | None, down: float | None, zero: 
         min_height=_limit(layout_style.min_height, node, down, zero, _LEAST),
         max_height=_limit(layout_style.max_height, node, down, zero, 0.0),
     )
-    layout_node = LayoutNode(node.kind, style, node.children)
+    layout_node = LayoutNode(node.kind, style, node.children, None, node.rooms)
     limited = isinstance(layout_style.max_width, Size) and layout_style.max_width.mode == "percent"
     if node.kind == "image" and (layout_style.width.mode == "percent" or limited):
         layout_node.asks |= YIELDS

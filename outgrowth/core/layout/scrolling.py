@@ -9,9 +9,10 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
+from outgrowth.core.layout.by_room import as_laid
 from outgrowth.core.layout.cross_axis import scrolls
 from outgrowth.core.layout.placed import Placed
-from outgrowth.core.resolve.scene import STICKS, LayoutNode, SceneNode
+from outgrowth.core.resolve.scene import BY_ROOM, STICKS, LayoutNode, SceneNode
 from outgrowth.core.resolve.styles import LayoutStyle
 
 Point = tuple[float, float]
@@ -23,8 +24,12 @@ def _about(node: Laid) -> LayoutNode:
     return node.layout if isinstance(node, SceneNode) else node
 
 
-def _parts(node: Laid) -> Sequence[Laid]:
-    return node.children
+def _parts(node: Laid, placed: Placed) -> Sequence[Laid]:
+    children: Sequence[Laid] = node.children
+    if not _about(node).holds & BY_ROOM:
+        return children
+    parts = zip(children, placed.children, strict=True)
+    return [one if isinstance(one, SceneNode) else as_laid(one, part) for one, part in parts]
 
 
 def reach(node: Laid, placed: Placed) -> Point:
@@ -37,7 +42,9 @@ def reach(node: Laid, placed: Placed) -> Point:
 def _reach(node: Laid, placed: Placed) -> Point:
     style = _about(node).style
     wide, high = placed.width, placed.height
-    for child, point, x, y in zip(_parts(node), placed.children, placed.xs, placed.ys, strict=True):
+    for child, point, x, y in zip(
+        _parts(node, placed), placed.children, placed.xs, placed.ys, strict=True
+    ):
         c = _about(child).style
         flows = style.flow != "free" and not c.floating
         after = max(c.margin_right + style.padding_right, 0.0) if flows else 0.0
@@ -83,7 +90,7 @@ def unstuck(node: LayoutNode, placed: Placed) -> Placed:
     if result is None:
         base = _unscrolled(placed) if scrolls(node) else placed
         parts = zip(node.children, base.children, strict=True)
-        children = tuple([unstuck(child, placed_child) for child, placed_child in parts])
+        children = tuple([unstuck(as_laid(child, part), part) for child, part in parts])
         result = Placed(base.width, base.height, children, base.xs, base.ys, base.text)
         placed.unstuck = result
     return result
@@ -101,7 +108,7 @@ def _stuck(node: Laid, placed: Placed, corner: Point, room: _Edges, port: _Edges
     scrolls, `room` the left, top, right and bottom edge there within which its parts stay, and
     `port` those of what is seen: the box without its padding, as browsers have it."""
     children, xs, ys = list(placed.children), list(placed.xs), list(placed.ys)
-    for n, child in enumerate(_parts(node)):
+    for n, child in enumerate(_parts(node, placed)):
         about = _about(child)
         flows = not about.style.floating and _about(node).style.flow != "free"
         if about.asks & STICKS and flows:

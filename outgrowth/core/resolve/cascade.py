@@ -27,6 +27,7 @@ from outgrowth.core.document.records import (
     Path,
 )
 from outgrowth.core.document.referring import DEEPEST_ALIAS, colored
+from outgrowth.core.document.rooms import OUTSIDE, room_axes
 from outgrowth.core.document.values import Default, FromProperty, Literals, Shift, Token, Value
 from outgrowth.core.document.variants import Variant, holds, in_cascade_order
 from outgrowth.core.memo import ByIdentity
@@ -228,13 +229,18 @@ def component_scope(component: Component, instance_input: InstanceInput) -> Scop
     for prop in component.properties:
         values = values.set(prop.id, value_given(prop, choices.get(prop.id)))
     rules = {}
+    root = component.root.id
+    by_room = frozenset(axis.id for axis in room_axes(component))
     for node_id, declared in declared_rules(component).items():
         holding = [d for d in declared if holds(d.when, variant)]
+        if by_room and node_id == root:
+            holding = [d for d in holding if not _comes_before(d, by_room)]
         if holding:
             rules[node_id] = [_with_references(d, values) for d in holding]
     outer: dict[str, list[Declaration]] = {}
-    root = component.root.id
     for declaration in instance_input.declarations:
+        if by_room and not declaration.path and _comes_before(declaration, by_room):
+            continue
         # A holder speaks of the root by the instance; its own id there means nothing.
         if declaration.path != (root,) and holds(declaration.when, variant):
             # Its conditions were about this instance; further in they mean nothing.
@@ -243,6 +249,23 @@ def component_scope(component: Component, instance_input: InstanceInput) -> Scop
     live = _by_first(instance_input.live)
     running, mode = instance_input.running, instance_input.mode
     return Scope(component, variant, values, rules, outer, live, running, mode)
+
+
+def _comes_before(declaration: Declaration, by_room: frozenset[str]) -> bool:
+    """Whether what is said of a root is asked before there is a room, on which it would depend: it
+    means nothing then (rooms.py)."""
+    return declaration.property in OUTSIDE and not by_room.isdisjoint(declaration.when)
+
+
+def with_live(given: InstanceInput, values: Map[str, str]) -> InstanceInput:
+    """The input with these values of its own axes set; what is set already stays."""
+    known = {axis for path, axis, _ in given.live if not path}
+    more = tuple(((), axis, value) for axis, value in values.items() if axis not in known)
+    return given._replace(live=tuple(sorted((*given.live, *more), key=_place_and_name)))
+
+
+def _place_and_name(live: tuple[Path, str, Literals]) -> tuple[Path, str]:
+    return live[:2]
 
 
 def scope_inside(scope: Scope, steps: dict[str, list[CascadeStep]], lookup: Lookup) -> Scope:
@@ -258,7 +281,9 @@ def _variant(component: Component, instance_input: InstanceInput) -> Variant:
     live = {axis: value for path, axis, value in instance_input.live if not path}
     found: dict[str, str] = {}
     for axis in component.axes:
-        value: object = chosen.get(axis.id, axis.default)
+        # What the room sets nobody chooses: it is among what is live, once the room is known.
+        value: object = chosen.get(axis.id) if axis.driver != "room" else None
+        value = axis.default if value is None else value
         # While it runs, the pointer and the focus have the word on the axes they drive.
         if instance_input.running and is_driven(axis, value):
             value = resting_value(axis)  # what the pointer sets is not chosen; a disabled one is

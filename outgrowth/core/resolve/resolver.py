@@ -23,6 +23,7 @@ from outgrowth.core.document.records import (
     Path,
     walk,
 )
+from outgrowth.core.document.rooms import known_rooms, measure_of, room_axes, rooms_of
 from outgrowth.core.document.values import FromProperty, Literals, Picture, Value, fixed
 from outgrowth.core.memo import ByIdentity, Generations, differing
 from outgrowth.core.resolve.cascade import (
@@ -36,6 +37,7 @@ from outgrowth.core.resolve.cascade import (
     input_of,
     scope_inside,
     screen_scope,
+    with_live,
 )
 from outgrowth.core.resolve.scene import (
     LONG,
@@ -243,7 +245,14 @@ class Resolver:
         """The scene of one variant of a component with its properties at their defaults; `live`
         are values of what is in it."""
         choices = tuple(sorted(variant.items()))
-        return self.instance(document, InstanceInput(component_id, choices, (), live))
+        given = InstanceInput(component_id, choices, (), live)
+        component = document.components.get(component_id)
+        by_room = room_axes(component) if component is not None else ()
+        if by_room:
+            # Of a variant the room is known: it is one that shows it.
+            said = Map({axis.id: variant.get(axis.id, axis.default) for axis in by_room})
+            given = with_live(given, said)
+        return self.instance(document, given)
 
     def _shown_scene(self, make: Callable[[], SceneNode | None]) -> SceneNode | None:
         """What `make` gives, or a box that says why it cannot be shown."""
@@ -332,9 +341,40 @@ class Resolver:
             raise Unshowable(_TOO_DEEP)
         self._inside[id(shared)] = shared
         try:
-            return self._node(component_scope(component, shared.given), component.root, None)
+            return self._in_rooms(component, shared.given)
         finally:
             self._inside.pop(id(shared), None)
+
+    def _in_rooms(self, component: Component, given: InstanceInput) -> SceneNode | None:
+        """The scene of an instance: where its room decides what it is, of every room."""
+        known = {axis for path, axis, _ in given.live if not path}
+        axes = tuple(axis for axis in room_axes(component) if axis.id not in known)
+        if not axes:
+            return self._node(component_scope(component, given), component.root, None)
+        scenes = []
+        for values in rooms_of(axes):
+            scope = component_scope(component, with_live(given, values))
+            scene = self._node(scope, component.root, None)
+            if scene is None:
+                return None  # no room shows or hides a part as a whole
+            scenes.append(scene)
+        measures = tuple(measure_of(axis) for axis in axes)
+        first = scenes[0]
+        parts = SceneParts(
+            "box",
+            self._intern.by_room(measures, tuple([scene.layout for scene in scenes])),
+            first.paint,
+            first.children,
+            first.ids,
+            first.names,
+            first.click_through,
+            first.component,
+            first.variant,
+            order=first.order,
+            interaction=first.interaction,
+            rooms=tuple(scenes),
+        )
+        return _showable(self._intern.scene(parts))
 
     # --- nodes --------------------------------------------------------------------------
 
@@ -536,6 +576,7 @@ class Resolver:
             scope.variant if is_instance else None,
             order=own.order,
             interaction=own.interaction,
+            known_rooms=known_rooms(scope.owner, scope.variant) if is_instance else (),
         )
         return _showable(self._intern.scene(parts))
 

@@ -16,6 +16,7 @@ from weakref import ReferenceType, WeakValueDictionary
 import msgspec
 
 from outgrowth.core.document.properties import FAMILY_MEMBERS, TABLE, NodeKind
+from outgrowth.core.document.rooms import GIVEN_BY_HOLDER, KnownRoom, RoomMeasure
 from outgrowth.core.document.values import Limit, Literals, Size
 from outgrowth.core.document.variants import Variant
 from outgrowth.core.resolve.styles import Interaction, LayoutStyle, PaintRows
@@ -78,11 +79,11 @@ class ChildDelta(NamedTuple):
     changed: tuple[int, ...]
 
 
-RELATIVE, PUSHES, MOVED, STICKS, YIELDS, FOLLOWS = 1, 2, 4, 8, 16, 32
+RELATIVE, PUSHES, MOVED, STICKS, YIELDS, FOLLOWS, BY_ROOM = 1, 2, 4, 8, 16, 32, 64
 """What layout has to look after only where a node asks for it: a size in per cent or characters,
-a margin that takes what is left, a place beside its own, an edge that it sticks to; and that a
-picture asks its holder for no room, since it is a share of it (relative.py), or has the width that
-its height brings, which it gets from its holder."""
+a margin that takes what is left, a place beside its own, an edge that it sticks to; that a picture
+asks its holder for no room, since it is a share of it (relative.py), or has the width that its
+height brings, which it gets from its holder; and that its room decides what it is (by_room.py)."""
 
 
 def _asks(style: LayoutStyle) -> int:
@@ -105,8 +106,21 @@ def _limits(low: Limit, high: Limit, least: float) -> tuple[float, float]:
     return max(low, least), high or math.inf
 
 
+class RoomNodes:
+    """A part as its room makes it: `nodes` for each combination of what its `measures` tell, the
+    last one running fastest. `leasts` is layout's own: where their values begin, in px."""
+
+    __slots__ = ("leasts", "measures", "nodes")
+
+    def __init__(self, measures: tuple[RoomMeasure, ...], nodes: tuple[LayoutNode, ...]) -> None:
+        self.measures = measures
+        self.nodes = nodes
+        self.leasts: tuple[tuple[float, ...], ...] | None = None
+
+
 class LayoutNode:
-    """The half of a scene node that layout reads; `memory` is layout's own.
+    """The half of a scene node that layout reads; `memory` is layout's own. One with `rooms` has no
+    children of its own: what it is, its room decides.
 
     asks          what it asks for (RELATIVE …)
     holds, deep   what any of its children asks for, and any part beneath it
@@ -126,6 +140,7 @@ class LayoutNode:
         "holds",
         "kind",
         "memory",
+        "rooms",
         "style",
     )
 
@@ -135,8 +150,10 @@ class LayoutNode:
         style: LayoutStyle,
         children: tuple[LayoutNode, ...],
         delta: ChildDelta | None = None,
+        rooms: RoomNodes | None = None,
     ) -> None:
         self.kind = kind
+        self.rooms = rooms
         self.style = style
         self.children = children
         self.delta = delta
@@ -158,6 +175,10 @@ class LayoutNode:
             self.floats = self.floats or child.style.floating
             self.holds |= child.asks
             self.deep |= child.asks | child.deep
+        if rooms is not None:
+            self.asks |= BY_ROOM
+            for node in rooms.nodes:
+                self.deep |= node.deep
         self.memory: Memory | None = None
 
 
@@ -175,6 +196,7 @@ class SceneNode:
         "ids",
         "interaction",
         "kind",
+        "known_rooms",
         "layout",
         "levels",
         "memory",
@@ -184,6 +206,8 @@ class SceneNode:
         "parts",
         "positions",
         "problem",
+        "rooms",
+        "settled",
         "variant",
     )
     parts: int
@@ -202,6 +226,9 @@ class SceneNode:
         self.problem = parts.problem
         self.order = parts.order
         self.interaction = parts.interaction
+        self.rooms = parts.rooms
+        self.known_rooms = parts.known_rooms
+        self.settled: dict[object, SceneNode] | None = None
         self.delta = delta
         self.memory: Memory | None = None
         self.positions: dict[str, tuple[int, ...]] | None = None
@@ -215,6 +242,8 @@ class SceneNode:
         else:
             self.parts = 1 + sum([child.parts for child in parts.children])
             self.levels = 1 + max([child.levels for child in parts.children], default=0)
+        for scene in parts.rooms:
+            self.parts, self.levels = max(self.parts, scene.parts), max(self.levels, scene.levels)
 
 
 PLAIN = Interaction()
@@ -223,7 +252,9 @@ PLAIN = Interaction()
 class SceneParts(NamedTuple):
     """What a scene node is made of. `component` and `variant` are set on the root node of
     an instance; `problem` says in a sentence why it could not be resolved; `order` is where
-    it comes among its neighbours, lower first."""
+    it comes among its neighbours, lower first; `rooms` are the scenes of which the room picks one,
+    in the order of the layout's: until then it is as the first of them; `known_rooms` are those
+    that its variant tells."""
 
     kind: NodeKind
     layout: LayoutNode
@@ -237,8 +268,36 @@ class SceneParts(NamedTuple):
     problem: str = ""
     order: float = 0.0
     interaction: Interaction = PLAIN
+    rooms: tuple[SceneNode, ...] = ()
+    known_rooms: tuple[KnownRoom, ...] = ()
 
 
+def remade(
+    scene: SceneNode,
+    layout: LayoutNode,
+    children: tuple[SceneNode, ...],
+    rooms: tuple[SceneNode, ...] = (),
+) -> SceneParts:
+    """What a scene is made of, with another layout and other children in the places of its own."""
+    return SceneParts(
+        scene.kind,
+        layout,
+        scene.paint,
+        children,
+        scene.ids,
+        scene.names,
+        scene.click_through,
+        scene.component,
+        scene.variant,
+        scene.problem,
+        scene.order,
+        scene.interaction,
+        rooms,
+        scene.known_rooms,
+    )
+
+
+_GIVEN_BY_HOLDER = tuple(r for r, _ in LAYOUT_ROWS if r in GIVEN_BY_HOLDER)
 _Places = dict[str, tuple[int, Literals]]
 _LAYOUT_PLACES: _Places = {name: (n, default) for n, (name, default) in enumerate(LAYOUT_ROWS)}
 _PAINT_PLACES: _Places = {name: (n, default) for n, (name, default) in enumerate(PAINT_ROWS)}
@@ -306,6 +365,19 @@ class Interner:
             cached = self._layouts[key] = LayoutNode(kind, style, children, delta)
         return cached
 
+    def by_room(
+        self, measures: tuple[RoomMeasure, ...], nodes: tuple[LayoutNode, ...]
+    ) -> LayoutNode:
+        """The one node of a part that its room makes one of these: of how it stands in its holder
+        they all say the same."""
+        key = measures, tuple(map(id, nodes))
+        cached = self._layouts.get(key)
+        if cached is None:
+            said = {name: getattr(nodes[0].style, TABLE[name].field) for name in _GIVEN_BY_HOLDER}
+            cached = LayoutNode("box", self.style(said), (), None, RoomNodes(measures, nodes))
+            self._layouts[key] = cached
+        return cached
+
     def paint(self, values: dict[str, Literals]) -> PaintStyle:
         """The one paint style of these values."""
         key: object = _stated(values, _PAINT_PLACES)
@@ -335,6 +407,8 @@ class Interner:
             parts.problem,
             parts.order,
             parts.interaction,
+            tuple(map(id, parts.rooms)),
+            parts.known_rooms,
         )
         cached = self._scenes.get(key)
         if cached is None:

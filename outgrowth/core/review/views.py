@@ -52,7 +52,7 @@ class ViewRenderer:
         self.parts = ByIdentity(self._parts, 4096)
 
     def _parts(self, scene: SceneNode) -> tuple[Located, ...]:
-        return tuple(locate(scene, self.layout.place(scene.layout), ""))
+        return tuple(locate(*self.layout.view(scene), ""))
 
 
 class ReviewContext(NamedTuple):
@@ -67,11 +67,12 @@ class ReviewContext(NamedTuple):
             offered_variants = (v for v in variants(owner) if offered(owner, v))
             for variant in islice(offered_variants, MOST_VARIANTS):
                 scene = self.renderer.resolver.variant(self.document, owner.id, variant)
-                yield DrawnView(variant, scene, self.renderer.parts(scene))
+                parts = self.renderer.parts(scene)
+                yield DrawnView(variant, parts[0].scene, parts)
             return
         scene = self.renderer.resolver.screen(self.document, owner)
-        if scene is not None:
-            yield DrawnView(None, scene, self.renderer.parts(scene))
+        parts = self.renderer.parts(scene)
+        yield DrawnView(None, parts[0].scene, parts)
 
 
 def part_called(document: Document, owner: Owner, path: Path) -> str:

@@ -331,7 +331,8 @@ class Situation:
         subject = self.subject
         room_x = UNBOUNDED if subject.width is None else subject.width
         room_y = UNBOUNDED if subject.height is None else subject.height
-        return View(scene, unstuck(scene.layout, self.layout.place(scene.layout, room_x, room_y)))
+        scene, placed = self.layout.view(scene, room_x, room_y)
+        return View(scene, unstuck(scene.layout, placed))
 
     def _scene(self, resolver: Resolver, states: States) -> SceneNode:
         # Sorted, so that the same states give the same input and share its result.

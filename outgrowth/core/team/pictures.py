@@ -47,13 +47,12 @@ class DocumentDrawer:
     def variant(self, component_id: str, variant: Variant) -> SizedFragment:
         """One variant of a component, at its own size."""
         scene = self._resolver.variant(self.document, component_id, variant)
-        placed = self._layout.place(scene.layout)
+        scene, placed = self._layout.view(scene)
         return SizedFragment(draw(scene, placed), placed.width, placed.height)
 
     def screen(self, screen: Screen) -> SizedFragment:
         """A screen at its own size."""
-        scene = self._resolver.screen(self.document, screen)
-        placed = self._layout.place(scene.layout)
+        scene, placed = self._layout.view(self._resolver.screen(self.document, screen))
         return SizedFragment(draw(scene, placed), placed.width, placed.height)
 
 

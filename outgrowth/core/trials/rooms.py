@@ -8,7 +8,7 @@ from typing import NamedTuple
 import msgspec
 
 from outgrowth.core.document.values import fixed, plain
-from outgrowth.core.resolve.scene import Interner, LayoutNode, SceneNode, SceneParts
+from outgrowth.core.resolve.scene import Interner, LayoutNode, SceneNode, remade
 from outgrowth.core.resolve.styles import LayoutStyle
 
 Restyle = Callable[[LayoutStyle], LayoutStyle]
@@ -79,6 +79,10 @@ class Tailor:
         cached = self._made.get(key)
         if cached is not None:
             return cached[1]
+        if scene.rooms:
+            result = self._of_each_room(scene, lambda each: self.restyled(each, restyle))
+            self._made[key] = scene, result
+            return result
         children = tuple(self.restyled(child, restyle) for child in scene.children)
         style = scene.layout.style
         if scene.kind == "text":
@@ -90,6 +94,8 @@ class Tailor:
     def as_wide(self, scene: SceneNode, width: float) -> SceneNode:
         """A scene whose root, if it has a width of its own, has this one; one that fits what is in
         it is no wider, as on a page."""
+        if scene.rooms:
+            return self._of_each_room(scene, lambda each: self.as_wide(each, width))
         style = scene.layout.style
         if style.width.mode == "fit" and not style.max_width:
             style = msgspec.structs.replace(style, max_width=width)
@@ -105,19 +111,15 @@ class Tailor:
             return scene
         below = tuple(child.layout for child in children)
         layout: LayoutNode = self._interner.layout(scene.layout.kind, style, below)
-        return self._interner.scene(
-            SceneParts(
-                scene.kind,
-                layout,
-                scene.paint,
-                children,
-                scene.ids,
-                scene.names,
-                scene.click_through,
-                scene.component,
-                scene.variant,
-                scene.problem,
-                scene.order,
-                scene.interaction,
-            )
-        )
+        return self._interner.scene(remade(scene, layout, children))
+
+    def _of_each_room(
+        self, scene: SceneNode, change: Callable[[SceneNode], SceneNode]
+    ) -> SceneNode:
+        """The scene of a part that its room decides, with each of what it can be changed."""
+        rooms = tuple(change(each) for each in scene.rooms)
+        measured = scene.layout.rooms
+        assert measured is not None
+        nodes = tuple(each.layout for each in rooms)
+        layout = self._interner.by_room(measured.measures, nodes)
+        return self._interner.scene(remade(scene, layout, rooms[0].children, rooms))

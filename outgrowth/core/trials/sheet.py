@@ -14,6 +14,7 @@ from outgrowth.core.document.variants import Variant, default_variant, holds, of
 from outgrowth.core.layout import Layout
 from outgrowth.core.layout.placed import Placed
 from outgrowth.core.layout.rectangles import locate, locate_some
+from outgrowth.core.resolve.cascade import InstanceInput
 from outgrowth.core.resolve.resolver import Resolver
 from outgrowth.core.resolve.scene import SceneNode
 from outgrowth.core.resolve.scene_paths import instances_of
@@ -132,7 +133,13 @@ class Trials:
         changed = self._with_content(document, owner.id, trial.content)
         scene: SceneNode | None
         if isinstance(owner, Component):
-            scene = self._resolver.variant(changed, owner.id, trial.variant)
+            # Where a room is given, it decides what is set by it.
+            choices = InstanceInput(owner.id, tuple(sorted(trial.variant.items())))
+            scene = (
+                self._resolver.instance(changed, choices)
+                if width
+                else self._resolver.variant(changed, owner.id, trial.variant)
+            )
         else:
             scene = self._resolver.screen(changed, changed.screens[owner.id])
         if scene is None:
@@ -140,9 +147,9 @@ class Trials:
         if trial.room.restyle is not None:
             scene = self._tailor.restyled(scene, trial.room.restyle)
         if not width:
-            return scene, self._layout.place(scene.layout)
+            return self._layout.view(scene)
         scene = self._tailor.as_wide(scene, width)
-        return scene, self._layout.place(scene.layout, width)
+        return self._layout.view(scene, width)
 
     def _with_content(self, document: Document, owner: str, content: TrialContent) -> Document:
         """Kept for the last document only: a sheet asks for each content many times."""
@@ -178,11 +185,9 @@ def used_widths(
     """The widths (px) at which a component stands on the screens of a file, each once."""
     resolver, widths = resolver or Resolver(), set[float]()
     for screen in document.screens_in_order():
-        scene = resolver.screen(document, screen)
-        if scene is None:
-            continue
+        scene, placed = layout.view(resolver.screen(document, screen))
         paths = instances_of(scene, (owner.id,))
-        for part in locate_some(scene, layout.place(scene.layout), "", paths):
+        for part in locate_some(scene, placed, "", paths):
             widths.add(round(part.rect.width, 1))
     results: list[float] = []
     for width in sorted(widths):

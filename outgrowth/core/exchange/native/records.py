@@ -21,6 +21,7 @@ from outgrowth.core.document.properties import (
     row_of,
 )
 from outgrowth.core.document.records import (
+    MOST_ROOM,
     Aside,
     Asset,
     Axis,
@@ -33,6 +34,8 @@ from outgrowth.core.document.records import (
     Meaning,
     Motion,
     Node,
+    RoomSide,
+    RoomUnit,
     Rule,
     Screen,
     ValuePart,
@@ -43,6 +46,7 @@ from outgrowth.core.document.types import (
     FlagType,
     Json,
     JsonObject,
+    NumberType,
     ValueType,
     read_value,
     reference_schema,
@@ -240,6 +244,7 @@ _AXIS_VALUE = Record(
     field("name", TEXT),
     field("motion", Maybe(MOTION)),
     field("part", OneOf(get_args(ValuePart))),
+    field("least", Typed(NumberType(0.0, MOST_ROOM))),
     extras=True,
 )
 _AXIS = Record(
@@ -250,6 +255,8 @@ _AXIS = Record(
     field("default", TEXT),
     field("driver", OneOf(get_args(Driver))),
     field("meaning", OneOf(get_args(Meaning))),
+    field("side", OneOf(get_args(RoomSide))),
+    field("unit", OneOf(get_args(RoomUnit))),
     field("motion", Maybe(MOTION)),
     extras=True,
 )

@@ -161,7 +161,7 @@ class WebCode:
     def _scene(self, component: Owner, cell: AxisValues) -> tuple[SceneNode, Placed]:
         if not isinstance(component, Component):
             scene = self._resolver.screen(self.document, component)
-            return scene, self._layout.place(scene.layout)
+            return self._layout.view(scene)
         choices: list[tuple[str, object]] = []
         live: list[tuple[Path, str, object]] = []
         steps = self.steps(component)
@@ -175,7 +175,7 @@ class WebCode:
                 choices.append((key, settled))
         given = InstanceInput(component.id, tuple(sorted(choices)), (), tuple(sorted(live)))  # type: ignore[arg-type]  # choices
         scene = self._resolver.instance(self.document, given)
-        return scene, self._layout.place(scene.layout)
+        return self._layout.view(scene)
 
     def _measured(self, owner: Owner):  # type: ignore[no-untyped-def]  # a function
         def measured(path: Path, cell: AxisValues) -> tuple[float, float]:

@@ -201,7 +201,7 @@ def _faces(document: Document, layout: Layout) -> dict[str, list[FontFace]]:
     for owner in document.owners():
         own: _FacesByKey = {}
         for scene in _telling_scenes(document, resolver, owner):
-            own |= faces_in(layout.place(scene.layout))
+            own |= faces_in(layout.view(scene)[1])
         results[owner.id] = sorted(own.values(), key=lambda face: face.key)
     return results
 

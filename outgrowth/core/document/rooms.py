@@ -1,0 +1,211 @@
+"""Axes that are set by the room a part gets: from which room on each of their values holds.
+
+Of the values of such an axis, the one with the greatest `least` that the room reaches holds; where
+it reaches none, the one with the smallest. So exactly one always does.
+
+Source: CSS Conditional Rules 5, section 5 (container queries).
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from itertools import product
+from typing import NamedTuple
+
+from immutables import Map
+
+from outgrowth.core.document.properties import rows_of
+from outgrowth.core.document.records import (
+    Axis,
+    AxisValue,
+    Component,
+    Owner,
+    RoomSide,
+    RoomUnit,
+    Rule,
+)
+from outgrowth.core.memo import ByIdentity
+from outgrowth.core.refusal import Refusal
+
+GIVEN_BY_HOLDER = rows_of("size", "placement")
+"""What a part's own root says for its holder to place it. It is known before the room is, so a value
+that the room sets changes none of it."""
+JUST_BELOW: dict[RoomUnit, float] = {"px": 1.0, "ch": 0.5}
+"""How far below its end a value is shown, in each unit."""
+
+
+class RoomStep(NamedTuple):
+    """A value of an axis that the room sets, and the room from which on it holds."""
+
+    value: str
+    least: float
+
+
+class RoomRange(NamedTuple):
+    """The room in which a value holds: from `least` up to, but without, `below` (None: any)."""
+
+    least: float
+    below: float | None
+
+    def nearest(self, own: float, step: float) -> float:
+        """The room in it that is nearest to one; at its upper end `step` below."""
+        if own < self.least:
+            return self.least
+        if self.below is not None and own >= self.below:
+            return max(self.least, self.below - step)
+        return own
+
+
+class KnownRoom(NamedTuple):
+    """That a part is shown as it is in a room of this range, by one of its sides."""
+
+    side: RoomSide
+    unit: RoomUnit
+    range: RoomRange
+
+
+class RoomMeasure(NamedTuple):
+    """By which side of a part's room an axis is set, and where its values begin: `leasts`, in
+    `unit`, the smallest (which always holds) left out."""
+
+    axis: str
+    side: RoomSide
+    unit: RoomUnit
+    values: tuple[str, ...]
+    leasts: tuple[float, ...]
+
+
+def room_axes(owner: Owner) -> tuple[Axis, ...]:
+    """The axes of a component that its room sets; none of a screen."""
+    return _room_axes_of(owner) if isinstance(owner, Component) else ()
+
+
+def _of_component(component: Component) -> tuple[Axis, ...]:
+    return tuple(axis for axis in component.axes if axis.driver == "room")
+
+
+_room_axes_of = ByIdentity(_of_component, 4096)
+
+
+def room_steps(axis: Axis) -> tuple[RoomStep, ...]:
+    """The values of an axis that its room ever shows, from the smallest room up. Of two that begin
+    at one room it shows the later."""
+    by_least: dict[float, AxisValue] = {}
+    for value in axis.values:
+        by_least[value.least] = value
+    return tuple(RoomStep(by_least[least].id, least) for least in sorted(by_least))
+
+
+def never_shown(axis: Axis) -> tuple[AxisValue, ...]:
+    """The values of an axis that no room shows, since another begins where they do."""
+    shown = {step.value for step in room_steps(axis)}
+    return tuple(value for value in axis.values if value.id not in shown)
+
+
+def measure_of(axis: Axis) -> RoomMeasure:
+    """An axis as layout asks it."""
+    steps = room_steps(axis)
+    values, leasts = tuple(s.value for s in steps), tuple(s.least for s in steps[1:])
+    return RoomMeasure(axis.id, axis.side, axis.unit, values, leasts)
+
+
+def range_of(axis: Axis, value_id: str) -> RoomRange:
+    """The room in which a value holds; of one that never does, the room where it would begin."""
+    steps = room_steps(axis)
+    for n, step in enumerate(steps):
+        if step.value == value_id:
+            below = steps[n + 1].least if n + 1 < len(steps) else None
+            return RoomRange(step.least if n else 0.0, below)
+    value = axis.value(value_id)
+    least = value.least if value is not None else 0.0
+    return RoomRange(least, least)
+
+
+def value_at(axis: Axis, room: float) -> str:
+    """The id of the value that holds in so much room, in the axis's unit."""
+    steps = room_steps(axis)
+    return max((s for s in steps if s.least <= room), default=steps[0], key=_least).value
+
+
+def _least(step: RoomStep) -> float:
+    return step.least
+
+
+def known_rooms(owner: Owner, variant: Mapping[str, str]) -> tuple[KnownRoom, ...]:
+    """The rooms that the variant of a component tells."""
+    return tuple(
+        KnownRoom(axis.side, axis.unit, range_of(axis, variant.get(axis.id, axis.default)))
+        for axis in room_axes(owner)
+    )
+
+
+def rooms_of(axes: tuple[Axis, ...]) -> tuple[Map[str, str], ...]:
+    """Every combination of the values of some axes that a room can show, the last axis running
+    fastest."""
+    shown = ([(axis.id, step.value) for step in room_steps(axis)] for axis in axes)
+    return tuple(Map(values) for values in product(*shown))
+
+
+def without_rooms(component: Component, values: Mapping[str, str]) -> dict[str, str]:
+    """The values of those axes that are not set by the room."""
+    by_room = {axis.id for axis in room_axes(component)}
+    return {name: value for name, value in values.items() if name not in by_room}
+
+
+def says_before_room(component: Component, rule: Rule) -> bool:
+    """Whether a rule makes what its holder has to know before there is a room depend on it."""
+    root = rule.node in ((), (component.root.id,))
+    by_room = {axis.id for axis in room_axes(component)}
+    return root and rule.property in OUTSIDE and not by_room.isdisjoint(rule.when)
+
+
+OUTSIDE = GIVEN_BY_HOLDER | {"shown", "order"}
+"""All that a root says of how it stands in its holder."""
+
+
+def refuse_circle(component: Component) -> None:
+    """Raises Refusal where a part's room would depend on what the room decides."""
+    axes = room_axes(component)
+    if not axes:
+        return
+    name, axis = component.short_name, axes[0]
+    if component.root.kind != "box":
+        raise Refusal(
+            f"“{name}” is a {component.root.kind} as a whole; only a box can be set by its room. "
+            "Wrap it in a box first."
+        )
+    for axis in axes:
+        _refuse_fitting(component, axis)
+    for rule in component.rules:
+        if says_before_room(component, rule):
+            raise Refusal(
+                f"How “{name}” stands in its holder can't depend on {axis.name}: the holder gives "
+                "the room, so it has to know this first. Say it for all rooms, or of a part in it."
+            )
+
+
+def _refuse_fitting(component: Component, axis: Axis) -> None:
+    for side in sides_of(axis):
+        said = [component.root.style.get(side)]
+        said += [
+            rule.value
+            for rule in component.rules
+            if rule.property == side and rule.node in ((), (component.root.id,))
+        ]
+        if any(fits(value) for value in said):
+            wide = "wide" if side == "width" else "high"
+            raise Refusal(
+                f"“{component.short_name}” is as {wide} as what is in it, so its {side} can't "
+                f"decide what is in it ({axis.name}). Let it grow, or give it a {side}."
+            )
+
+
+def sides_of(axis: Axis) -> tuple[RoomSide, ...]:
+    """The sides that a part has no say in, so that its room can be asked for: what is asked for its
+    height is as wide as its holder says too (CSS Conditional 5: `container-type: size`)."""
+    return ("width",) if axis.side == "width" else ("width", "height")
+
+
+def fits(value: object) -> bool:
+    """Whether a size says that it fits; what nobody says does."""
+    return value is None or getattr(value, "mode", "") == "fit"
