@@ -423,7 +423,7 @@ class WebJudge:
 
 
 @contextlib.contextmanager
-def judging(fonts=None):
+def judging(fonts=None, judge=WebJudge):
     """A judge over a Chromium of its own and a server on this machine."""
     from outgrowth.core.text.fonts import shipped
     from tests.browser.conftest import started
@@ -434,7 +434,7 @@ def judging(fonts=None):
         folder.mkdir()
         server, chromium = serve(folder), started(Path(room) / "profile")
         try:
-            yield WebJudge(
+            yield judge(
                 chromium, fonts or shipped(FONTS), folder, f"http://127.0.0.1:{server.server_port}/"
             )
         finally:
@@ -446,15 +446,20 @@ def judging(fonts=None):
 def run(seed, count):
     """Documents from a seed on, each with what differs."""
     with judging() as judge:
-        for n in range(count):
-            rng = random.Random(seed + n)
-            document = Maker(rng).document()
-            try:
-                told = judge.differences(document)
-            except Exception as problem:  # whatever it is, it is a finding
-                told = [told_of(problem)]
-            if told:
-                place, _, _ = told[0].partition(":")
-                yield n + 1, Failure("web", seed + n, told[0][:300], place)
-            else:
-                yield n + 1, None
+        yield from judged(
+            "web", judge, lambda n: Maker(random.Random(n)).document(), range(seed, seed + count)
+        )
+
+
+def judged(what, judge, made, seeds):
+    """The documents of some seeds, each with what differs: how many there were, and a failure."""
+    for count, seed in enumerate(seeds, 1):
+        try:
+            told = judge.differences(made(seed))
+        except Exception as problem:  # whatever it is, it is a finding
+            told = [told_of(problem)]
+        if told:
+            place, _, _ = told[0].partition(":")
+            yield count, Failure(what, seed, told[0][:300], place)
+        else:
+            yield count, None

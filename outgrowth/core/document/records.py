@@ -187,7 +187,7 @@ class Axis(msgspec.Struct, frozen=True):
             )
         if self.side not in get_args(RoomSide) or self.unit not in get_args(RoomUnit):
             raise ValueRefusal(
-                f"{shown_value(self.side)} in {shown_value(self.unit)} is no room that can be asked."
+                f"{shown_value(self.side)} in {shown_value(self.unit)} is no room to ask for."
             )
 
     def value(self, value_id: str) -> AxisValue | None:

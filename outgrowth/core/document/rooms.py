@@ -28,8 +28,8 @@ from outgrowth.core.memo import ByIdentity
 from outgrowth.core.refusal import Refusal
 
 GIVEN_BY_HOLDER = rows_of("size", "placement")
-"""What a part's own root says for its holder to place it. It is known before the room is, so a value
-that the room sets changes none of it."""
+"""What a part's own root says for its holder to place it. It is known before the room is, so what
+the room sets changes none of it."""
 JUST_BELOW: dict[RoomUnit, float] = {"px": 1.0, "ch": 0.5}
 """How far below its end a value is shown, in each unit."""
 
@@ -137,6 +137,22 @@ def known_rooms(owner: Owner, variant: Mapping[str, str]) -> tuple[KnownRoom, ..
         KnownRoom(axis.side, axis.unit, range_of(axis, variant.get(axis.id, axis.default)))
         for axis in room_axes(owner)
     )
+
+
+def room_text(axis: Axis) -> str:
+    """An axis that the room sets, in a sentence: “Room by its width: narrow below 320 px, usual,
+    wide from 640 px.”"""
+    steps = room_steps(axis)
+    parts = []
+    for n, step in enumerate(steps):
+        value = axis.value(step.value)
+        name = value.name if value is not None else step.value
+        if n:
+            name = f"{name} from {step.least:g} {axis.unit}"
+        elif len(steps) > 1:
+            name = f"{name} below {steps[1].least:g} {axis.unit}"
+        parts.append(name)
+    return f"{axis.name} by its {axis.side}: {', '.join(parts)}."
 
 
 def rooms_of(axes: tuple[Axis, ...]) -> tuple[Map[str, str], ...]:

@@ -106,6 +106,13 @@ def _limits(low: Limit, high: Limit, least: float) -> tuple[float, float]:
     return max(low, least), high or math.inf
 
 
+def _paddings(kind: NodeKind, style: LayoutStyle) -> tuple[float, float]:
+    """The paddings of a box across and down, where it has any (px)."""
+    if kind != "box" or style.flow == "free":
+        return 0.0, 0.0
+    return style.padding_left + style.padding_right, style.padding_top + style.padding_bottom
+
+
 class RoomNodes:
     """A part as its room makes it: `nodes` for each combination of what its `measures` tell, the
     last one running fastest. `leasts` is layout's own: where their values begin, in px."""
@@ -158,11 +165,13 @@ class LayoutNode:
         self.children = children
         self.delta = delta
         self.asks = _asks(style)
-        padded = kind == "box" and style.flow != "free"
-        least = style.padding_left + style.padding_right if padded else 0.0
-        self.across = _limits(style.min_width, style.max_width, least)
-        least = style.padding_top + style.padding_bottom if padded else 0.0
-        self.down = _limits(style.min_height, style.max_height, least)
+        wide, high = _paddings(kind, style)
+        for node in rooms.nodes if rooms is not None else ():
+            # A part is never less than its padding, whatever its room makes of it.
+            paddings = _paddings(node.kind, node.style)
+            wide, high = max(wide, paddings[0]), max(high, paddings[1])
+        self.across = _limits(style.min_width, style.max_width, wide)
+        self.down = _limits(style.min_height, style.max_height, high)
         if kind == "image" and style.aspect and style.height.mode == "grow":
             self.asks |= FOLLOWS
         before = delta.before() if delta is not None else None

@@ -777,6 +777,18 @@ function set(steps) {
   for (const [owner] of came) regroup(owner.element);
 }
 
+/* What their rooms make of elements of which more depends on it than a style sheet can say: words, what
+ * is in them, cues. Which value a room sets the style sheet decides; it comes at once, as sizes do. */
+const rooms = onPage && new ResizeObserver((entries) => happen(() => {
+  const steps = [];
+  for (const { target } of entries) {
+    const owner = owners.get(target), root = owner?.tree.getElementById("root");
+    if (root) for (const [name, { room }] of owner.definition.entries)
+      if (room) steps.push([owner, name, getComputedStyle(root).getPropertyValue(room).trim() || undefined, [0]]);
+  }
+  set(steps.filter(([owner, name, value]) => owner.values[name] !== value));
+}));
+
 /* How an owner says itself that a value comes; undefined where it says nothing of its own. */
 const ownMotion = ({ definition }, name, value) => {
   const { motions, motion } = definition.all[name];
@@ -1379,6 +1391,7 @@ function prepared(definition) {
     const { on, driver, values, parts, prefixed } = axis;
     if (on !== undefined) axis.state = (value) => value === on ? attribute : `${attribute}-off`;
     else if (values) axis.state = (value) => driver && !prefixed ? value : `${attribute}-${value}`;
+    definition.rooms ||= !!axis.room;
     // What a value stands for where the pointer sets it, and the value that stands for something.
     if (driver === "pointer") axis.part = (value) => value === undefined ? "" : parts?.[value] ?? (POINTED.includes(value) ? value : "disabled");
     axis.at = (part) => driver === "focus" ? axis.focus ?? values.find((value) => value !== axis.initial)
@@ -1405,7 +1418,7 @@ export function define(name, definition) {
   const isRadio = definition.access?.some(({ at, role }) => !at && role === "radio");
   class Element extends HTMLElement {
     static formAssociated = !!definition.value;
-    static observedAttributes = [...Object.keys(all), ...definition.value ? ["name", "required", "value"].filter((name) => !(name in all)) : []];
+    static observedAttributes = [...Object.keys(all).filter((name) => !all[name].room), ...definition.value ? ["name", "required", "value"].filter((name) => !(name in all)) : []];
 
     constructor() {
       super();
@@ -1432,6 +1445,7 @@ export function define(name, definition) {
       this.owner_.settle([]);
       if (!this.ready_ && definition.value) this.first_ = this.owner_.values[definition.value[0]];
       this.ready_ = true;
+      if (definition.rooms) rooms.observe(this);
       if (idle) return;
       arrives(this);
       comes(this);
@@ -1443,7 +1457,7 @@ export function define(name, definition) {
       for (const name of ["data-states", "data-named"]) this.removeAttribute(name);
     }
 
-    disconnectedCallback() { stop(this.owner_); owners.delete(this); }
+    disconnectedCallback() { stop(this.owner_); owners.delete(this); if (definition.rooms) rooms.unobserve(this); }
 
     attributeChangedCallback(attribute, before, after) {
       if (this.reflecting_ || before === after || !this.ready_) return;
@@ -1454,7 +1468,7 @@ export function define(name, definition) {
 
     /* What the attribute says of an axis or a property. */
     part_(attribute) {
-      const text = this.getAttribute(attribute);
+      const text = all[attribute].room ? null : this.getAttribute(attribute);
       return text === null ? undefined : all[attribute].on ?? text;
     }
 
@@ -1517,8 +1531,8 @@ export function define(name, definition) {
     set(value) { if (name === "required") this.toggleAttribute(name, !!value); else this.setAttribute(name, value); },
   });
   if (definition.value) for (const name of ["checkValidity", "reportValidity"]) Element.prototype[name] = function () { return this.internals_[name](); };
-  for (const [attribute, { on, initial }] of entries)
-    Object.defineProperty(Element.prototype, camel(attribute), {
+  for (const [attribute, { on, initial, room }] of entries)
+    Object.defineProperty(Element.prototype, camel(attribute), room ? { get() { return this.owner_.values[attribute] ?? initial; } } : {
       get() {
         const owner = this.owner_;
         const value = pending.has(owner) ? owner.value(attribute, all[attribute]) : owner.values[attribute] ?? initial;

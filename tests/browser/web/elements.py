@@ -15,19 +15,22 @@ window.childrenOf = (element) => {
     if (["svg", "b", "i", "span"].includes(child.localName) || HELPERS.test(child.id) || child.ghost_) continue;
     if (getComputedStyle(child).display !== "none") found.push(child);
   } };
-  if (element.localName !== "p") add((element.shadowRoot ?? element).children);
+  if (element.localName !== "p") add((element.shadowRoot?.getElementById("root") ?? element.shadowRoot ?? element).children);
   return found;
 };
-window.treeOf = (element) => {
+// What its room decides has its root within it.
+window.treeOf = (outer) => {
+  const element = outer.shadowRoot?.getElementById("root") ?? outer;
   const { x, y, width, height } = element.getBoundingClientRect(), style = getComputedStyle(element);
   const form = (element.shadowRoot ?? element).querySelector(":scope > svg > :not(defs)");
   const drawn = form ? getComputedStyle(form) : null;
-  return { name: element.id || element.localName, rect: [x, y, width, height], opacity: style.opacity,
+  return { name: outer.id || outer.localName, rect: [x, y, width, height], opacity: style.opacity,
     fill: style.backgroundColor, color: style.color, form: drawn && [drawn.fill, drawn.stroke],
     children: childrenOf(element).map(treeOf) };
 };
 window.untransformed = (element) => {
-  for (const name of ["translate", "rotate", "scale"]) element.style.setProperty(name, "none", "important");
+  const roots = [element, element.shadowRoot?.getElementById("root")].filter(Boolean);
+  for (const name of ["translate", "rotate", "scale"]) for (const root of roots) root.style.setProperty(name, "none", "important");
   for (const child of childrenOf(element)) untransformed(child);
 };
 const animate = Element.prototype.animate;

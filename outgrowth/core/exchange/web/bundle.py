@@ -169,7 +169,8 @@ class WebCode:
             inner = steps.component_at(scope)
             prop = inner.property(key) if inner is not None else None
             settled: object = value if prop is None else value == YES
-            if scope:
+            axis = inner.axis(key) if inner is not None else None
+            if scope or (axis is not None and axis.driver == "room"):
                 live.append((scope, key, settled))
             else:
                 choices.append((key, settled))

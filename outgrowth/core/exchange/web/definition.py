@@ -3,6 +3,8 @@ cues, motions, and what assistive technology is told."""
 
 from __future__ import annotations
 
+from collections.abc import Iterator
+
 from outgrowth.core.document.axis_parts import (
     focus_value,
     pointer_parts,
@@ -15,9 +17,11 @@ from outgrowth.core.document.records import (
     Component,
     ComponentProperty,
     Document,
+    Owner,
     Rule,
     walk,
 )
+from outgrowth.core.document.rooms import room_axes, room_steps
 from outgrowth.core.document.types import Json
 from outgrowth.core.document.uses import holds_directly
 from outgrowth.core.document.values import Once, Shift, Token
@@ -27,6 +31,7 @@ from outgrowth.core.exchange.web.definition_part import DefinitionPart
 from outgrowth.core.exchange.web.names import AxisNames
 from outgrowth.core.exchange.web.rule_values import RuleValues
 from outgrowth.core.exchange.web.runtime_tables import part_by_name
+from outgrowth.core.exchange.web.template import TOLD
 from outgrowth.core.memo import ByIdentity
 from outgrowth.core.resolve.cascade import literal
 
@@ -66,7 +71,16 @@ class DefinitionMaker(DefinitionPart):
         results: dict[str, Json] = {}
         for axis_id, names in self.names.axes.items():
             results[names.attribute] = self._axis(names, axis_id)
+        if self.owner.id in asked_for_room(self.document):
+            for names in self.names.rooms.values():
+                results[names.attribute] = self._by_room(names)
         return results
+
+    def _by_room(self, names: AxisNames) -> dict[str, Json]:
+        """An axis that the room sets: the style sheet says which of its values holds."""
+        initial = names.values[room_steps(names.axis)[0].value]
+        values: list[Json] = [names.values[value.id] for value in names.axis.values]
+        return {"values": values, "initial": initial, "room": self.names.variable_of(names)}
 
     def _axis(self, names: AxisNames, axis_id: str) -> dict[str, Json]:
         axis = names.axis
@@ -172,6 +186,35 @@ def _driven(names: AxisNames) -> dict[str, Json]:
     if names.prefixed:
         said["prefixed"] = True
     return said
+
+
+def _asking_for_room(document: Document) -> frozenset[str]:
+    """The components of whose room something depends that no style sheet can say: words, choices
+    of inner parts, cues. Any cue that names an axis may mean that of a part around it."""
+    named = {name for owner in document.owners() for name in _named_by_cues(owner)}
+    overriding = _overriding(document)
+    results = set()
+    for component in document.in_order():
+        axes = room_axes(component)
+        said = [*component.rules, *overriding.get(component.id, ())]
+        told = {axis for r in said if not _in_sheet(r.property) for axis in r.when}
+        if any(axis.id in told | named or axis.name in named for axis in axes):
+            results.add(component.id)
+    return frozenset(results)
+
+
+asked_for_room = ByIdentity(_asking_for_room, 4)
+
+
+def _named_by_cues(owner: Owner) -> Iterator[str]:
+    for cue in owner.behaviour.cues:
+        yield from cue.when
+        yield from (condition.axis for condition in cue.conditions)
+        yield cue.trigger.axis
+
+
+def _in_sheet(name: str) -> bool:
+    return name not in TOLD and not name.startswith(CHOICE)
 
 
 def _paints(name: str) -> bool:

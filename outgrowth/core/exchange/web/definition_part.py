@@ -64,7 +64,7 @@ class DefinitionPart:
     def own_conditions(self, pattern: Mapping[str, str]) -> dict[str, Json]:
         results: dict[str, Json] = {}
         for axis_id, value in sorted(pattern.items()):
-            names = self.names.axes.get(axis_id)
+            names = self.names.any_axis(axis_id)
             if names is not None and value in names.values:
                 results[names.attribute] = names.values[value]
         return results
@@ -102,16 +102,15 @@ class DefinitionPart:
             return next(iter(self._held_axes(axis)), None)
         path = () if place == (self.owner.root.id,) else place
         component = self.steps.component_at(path)
-        return self.evaluator.names.owners[component.id].axes.get(axis) if component else None
+        return self.evaluator.names.owners[component.id].any_axis(axis) if component else None
 
     def _held_axes(self, axis: str) -> Iterator[AxisNames]:
         """The axes of this id (or, as inner parts say, of this name) of what holds the owner."""
         for second in self.document.in_order():
-            names = self.evaluator.names.owners[second.id].axes
+            names = self.evaluator.names.owners[second.id]
             if any(n.style.get("component") == self.owner.id for n in walk(second.root)):
-                yield from (
-                    item for item in names.values() if axis in (item.axis.id, item.axis.name)
-                )
+                every = (*names.axes.values(), *names.rooms.values())
+                yield from (item for item in every if axis in (item.axis.id, item.axis.name))
 
 
 def literal_text(value: object) -> str:

@@ -23,6 +23,7 @@ from outgrowth.core.document.records import (
     short_name,
     walk,
 )
+from outgrowth.core.document.rooms import room_axes
 from outgrowth.core.document.variants import is_switch
 from outgrowth.core.exchange.slugs import free_name, slug
 from outgrowth.core.refusal import Refusal
@@ -222,12 +223,21 @@ class PropertyNames(NamedTuple):
 
 class OwnerNames(NamedTuple):
     """A component (or screen) in the code: its element, and its nodes, axes and properties by
-    their ids."""
+    their ids. `rooms` are those axes that the room sets, so that nobody can."""
 
     element: str
     nodes: dict[str, str]
     axes: dict[str, AxisNames]
     properties: dict[str, PropertyNames]
+    rooms: dict[str, AxisNames] = {}  # noqa: RUF012  # never changed
+
+    def any_axis(self, axis_id: str) -> AxisNames | None:
+        """An axis, whoever sets it; None for one that is not there."""
+        return self.axes.get(axis_id) or self.rooms.get(axis_id)
+
+    def variable_of(self, room: AxisNames) -> str:
+        """The custom property that says which value of an axis the room sets."""
+        return f"--{self.element}-{room.attribute}"
 
     @property
     def file(self) -> str:
@@ -308,10 +318,13 @@ class Names:
             attribute = self._attribute(component, prop.name, proposed, _SUFFIXES[prop.kind], used)
             variable = f"--{element}-{attribute}"
             properties[prop.id] = PropertyNames(prop, attribute, variable, yes)
-        return OwnerNames(element, self._nodes(component), _apart(axes, properties), properties)
+        by_room = {axis_id: axes.pop(axis_id) for axis_id in [a.id for a in room_axes(component)]}
+        separate = _apart(axes, properties)
+        return OwnerNames(element, self._nodes(component), separate, properties, by_room)
 
     def _axis(self, component: Component, axis: Axis, used: set[str]) -> AxisNames:
         boolean, yes_id, proposed = is_switch(axis), "", slug(axis.name, "axis")
+        boolean = boolean and axis.driver != "room"
         if boolean:
             by_default = reads_yes(axis, axis.default)
             # The attribute is there for what is not usual, as in HTML.

@@ -7,14 +7,16 @@ from collections.abc import Callable
 
 import msgspec
 
-from outgrowth.core.document.properties import rows_of
+from outgrowth.core.document.properties import TABLE, rows_of
 from outgrowth.core.document.records import Path
+from outgrowth.core.document.rooms import room_axes, rooms_of
 from outgrowth.core.exchange.web.css import (
     FITS,
     SIDES,
     TILES,
     Around,
     Css,
+    css_string,
     edge_css,
     even,
     is_replaced,
@@ -22,10 +24,11 @@ from outgrowth.core.exchange.web.css import (
     strut_css,
 )
 from outgrowth.core.exchange.web.evaluate import Evaluated, Evaluator
-from outgrowth.core.exchange.web.selectors import SelectorWriter
+from outgrowth.core.exchange.web.selectors import FRAME, SelectorWriter
 from outgrowth.core.exchange.web.shapes import shape_css
 from outgrowth.core.exchange.web.sheet_paths import SheetPaths
 from outgrowth.core.exchange.web.steps import AxisKey, AxisValues, ScopedStep
+from outgrowth.core.exchange.web.symbols import px
 from outgrowth.core.layout.sizes import GLYPH_BOX
 from outgrowth.core.resolve.scene import PaintStyle
 
@@ -84,6 +87,9 @@ class NodeStyles:
             own["display"] = "none"
         own |= styled.variables
         parts = {"": own}
+        if self._selectors.framed(path):
+            parts = self._framed(path, own, self._least(path, cell, steps))
+            own = parts[""]
         if node.kind == "box" and self.edged(path):
             own.pop("box-shadow", None)
             shadows = node_css(node, _unstroked(styled), arrangement).get("box-shadow")
@@ -100,6 +106,49 @@ class NodeStyles:
             # Where nothing has to be held open it takes no part, nor a gap.
             parts["strut"] = {"display": "none"}
         return parts
+
+    def _least(
+        self, path: Path, cell: AxisValues, steps: tuple[ScopedStep, ...]
+    ) -> tuple[float, float]:
+        """The paddings across and down of such a root, the most of any room: it is never less."""
+        component = self._steps.component_at(path)
+        assert component is not None
+        wide = high = 0.0
+        for values in rooms_of(room_axes(component)):
+            room = {AxisKey(path, axis): value for axis, value in values.items()}
+            style = self._evaluator.evaluated(path, {**cell, **room}, steps).node.style
+            if style.flow != "free":
+                wide = max(wide, style.padding_left + style.padding_right)
+                high = max(high, style.padding_top + style.padding_bottom)
+        return wide, high
+
+    def _framed(self, path: Path, css: Css, least: tuple[float, float]) -> dict[str, Css]:
+        """The CSS of a root whose room decides what it is: of the element that stands in the holder
+        and has the room, and of the root within it, which takes it all."""
+        component = self._steps.component_at(path)
+        assert component is not None
+        names = self._evaluator.names.owners[component.id]
+        asks_height = any(room.axis.side == "height" for room in names.rooms.values())
+        # What an instance is given its holder says of the element, and nobody nearer may say it.
+        given = {prop.variable for prop in names.properties.values()}
+        frame = {name: value for name, value in css.items() if _is_of_frame(name) or name in given}
+        root = {name: value for name, value in css.items() if name not in frame}
+        frame |= {"display": root["display"] if root.get("display") == "none" else "flex"}
+        frame |= {"flex-direction": "column", "align-items": "stretch"}
+        for name, padding in zip(("min-width", "min-height"), least, strict=True):
+            said = frame.get(name, "0")
+            if padding and said in ("0", "auto"):
+                frame[name] = px(padding)
+            elif padding:
+                frame[name] = f"max({said}, {px(padding)})"
+        frame["container"] = f"{names.element} / {'size' if asks_height else 'inline-size'}"
+        if any(room.axis.unit == "ch" for room in names.rooms.values()):
+            # A room counted in characters: those of texts of which nobody says more.
+            usual = [css_string(str(TABLE["font-family"].default)), *self._families]
+            frame |= {"font-family": ", ".join(usual), "font-size": "1rem"}
+        if root.get("display") == "none":
+            root["display"] = "block"
+        return {"": root | {"flex": "1 1 auto", "min-height": "0"}, FRAME: frame}
 
     def edged(self, path: Path) -> bool:
         """The same, for the template too: asked of the component whose node it is."""
@@ -160,6 +209,35 @@ class NodeStyles:
             )
             return [{}]
         return list(self._steps.cells(keys))
+
+
+_OF_FRAME = frozenset(
+    [
+        "width",
+        "height",
+        "min-width",
+        "max-width",
+        "min-height",
+        "max-height",
+        "flex",
+        "align-self",
+        "justify-self",
+        "position",
+        "left",
+        "top",
+        "right",
+        "bottom",
+        "grid-column",
+        "grid-row",
+        "order",
+        "aspect-ratio",
+    ]
+)
+
+
+def _is_of_frame(name: str) -> bool:
+    """Whether something is said of how an element stands in its holder."""
+    return name in _OF_FRAME or name.startswith("margin-")
 
 
 def _unstroked(styled: Evaluated) -> PaintStyle:

@@ -12,6 +12,7 @@ from html import escape
 from outgrowth.core.document.axis_parts import resting_value
 from outgrowth.core.document.cues import Motion
 from outgrowth.core.document.records import Component, Document, walk
+from outgrowth.core.document.rooms import room_axes, room_text
 from outgrowth.core.document.sentences import cue_sentence
 from outgrowth.core.document.uses import holds_directly
 from outgrowth.core.document.variants import offered, variants
@@ -162,7 +163,9 @@ def _variants(component: Component, own: OwnerNames) -> str:
         count += 1
         if count <= _MOST_SHOWN:
             attributes = "".join(
-                _attribute(own, axis, value) for axis, value in sorted(variant.items())
+                _attribute(own, axis, value)
+                for axis, value in sorted(variant.items())
+                if axis in own.axes
             )
             words = ", ".join(
                 f"{a.name}: {value.name}"
@@ -221,6 +224,7 @@ def _behaviour(document: Document, component: Component) -> str:
     items += [
         f"{a.name} moves in {_motion(a.motion)}." for a in component.axes if a.motion is not None
     ]
+    items += [room_text(axis) for axis in room_axes(component)]
     if not items:
         return ""
     return f"<h3>What it does</h3><ul>{''.join(f'<li>{escape(item)}</li>' for item in items)}</ul>"

@@ -163,7 +163,7 @@ class RuleValues(DefinitionPart):
         for (scope, axis_id), value in sorted(when):
             component = self.steps.component_at(scope)
             names = (
-                self.evaluator.names.owners[component.id].axes.get(axis_id) if component else None
+                self.evaluator.names.owners[component.id].any_axis(axis_id) if component else None
             )
             if names is not None:
                 place = f"@{self.path_text(scope)}" if scope else ""

@@ -9,11 +9,13 @@ in CSS as it does with us (CSS Scoping 1, section 3.3).
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator
+from itertools import groupby
 from typing import NamedTuple
 
 from outgrowth.core.document.extent import fillings
 from outgrowth.core.document.properties import FAMILY_MEMBERS, rows_of
 from outgrowth.core.document.records import Component, ComponentProperty, Path
+from outgrowth.core.document.rooms import room_steps
 from outgrowth.core.exchange.web.compress import fewest_rules
 from outgrowth.core.exchange.web.css import Css
 from outgrowth.core.exchange.web.evaluate import Evaluator
@@ -22,6 +24,7 @@ from outgrowth.core.exchange.web.node_styles import STRUTTED, NodeStyles
 from outgrowth.core.exchange.web.selectors import (
     ANY_FILLING,
     COMPONENT,
+    FRAME,
     HELPERS,
     Selectors,
     SelectorWriter,
@@ -38,10 +41,11 @@ _PLACED = rows_of("placement", "size")
 
 
 class CssRule(NamedTuple):
-    """One rule of a style sheet."""
+    """One rule of a style sheet; `inside` are the rules that it stands in, the outermost first."""
 
     selector: str
     css: Css
+    inside: tuple[str, ...] = ()
 
 
 class StyleSheet(NamedTuple):
@@ -93,19 +97,45 @@ class SheetMaker:
             evaluator, families, measured, held_open, self.paths, self._selectors
         )
 
+    @property
+    def is_framed(self) -> bool:
+        """Whether the owner's root is an element of its own within the element (selectors.py)."""
+        return self._selectors.framed(())
+
     def rules(self) -> list[CssRule]:
         """All rules, in the order in which they have to stand."""
-        results: list[tuple[Conditions, str, Css]] = []
+        results: list[tuple[Conditions, CssRule]] = []
         for path in self.paths.all():
             for maker, rules, filling in self._fillings(path):
-                selector = maker._selectors.selector
                 for extra, sheet in rules.items():
                     for when, css in sheet.items():
-                        said = maker._written(path, css, when)
-                        results.append((when, selector(path, extra, when, filling), said))
+                        results.append((when, maker._rule(path, extra, when, css, filling)))
         results.sort(key=lambda rule: self._selectors.rank(rule[0]))
-        written = [CssRule(selector, css) for _, selector, css in results]
-        return _gathered([one for rule in written for one in (rule, *_turned(rule))])
+        written = [one for _, rule in results for one in (rule, *_turned(rule))]
+        return _gathered([*written, *self._room_values()])
+
+    def _room_values(self) -> Iterator[CssRule]:
+        """Which value each room makes of the owner's axes, told by a custom property."""
+        names = self._evaluator.names.owners[self._steps.owner.id]
+        for axis_id, room in names.rooms.items():
+            for step in room_steps(room.axis):
+                when = frozenset({(AxisKey((), axis_id), step.value)})
+                css = {names.variable_of(room): room.values[step.value]}
+                yield CssRule("#root", css, self._selectors.containers((), "", when))
+
+    def _rule(
+        self,
+        path: Path,
+        extra: str,
+        when: Conditions,
+        css: Css,
+        filling: SlotFilling = ANY_FILLING,
+    ) -> CssRule:
+        return CssRule(
+            self._selectors.selector(path, extra, when, filling),
+            self._written(path, css, when),
+            self._selectors.containers(path, extra, when),
+        )
 
     def _written(self, path: Path, css: Css, when: Conditions) -> Css:
         """With shorthands. The padding of an element itself stands against the reset sheets of
@@ -129,9 +159,8 @@ class SheetMaker:
 
     def rules_of(self, path: Path) -> list[tuple[Conditions, CssRule]]:
         """What the sheet says of one node, with the conditions of each rule."""
-        selector = self._selectors.selector
         results = [
-            (when, CssRule(selector(path, extra, when), self._written(path, css, when)))
+            (when, self._rule(path, extra, when, css))
             for extra, sheet in self._of(path).items()
             for when, css in sheet.items()
         ]
@@ -211,7 +240,7 @@ class SheetMaker:
         bare = not path and self._evaluator.kind_at(path) == "text"
         usual = (lambda name: "initial") if bare else initial
         result: dict[str, dict[Conditions, Css]] = {}
-        for extra in ("", *HELPERS):
+        for extra in ("", FRAME, *HELPERS):
             # How much a box inside has to be held open only its holder knows, and whether it has
             # to: its component may say that it has not.
             restated = extra == "strut" and path in self.paths.restated
@@ -236,6 +265,8 @@ class SheetMaker:
             return steps
         own = {s.property for s in steps if s.depth == 0}
         taken = own | _together(own) | (_PLACED if is_instance else frozenset())
+        if is_instance and self._selectors.framed(path):
+            taken |= _FLOW_AND_PADDING
         if path in self.paths.restated:
             taken |= STRUTTED
         if path in self.paths.sticking:
@@ -315,6 +346,7 @@ def _only(parts: Callable[[AxisValues], dict[str, Css]], extra: str) -> Callable
     return lambda cell: parts(cell).get(extra, {})
 
 
+_FLOW_AND_PADDING = frozenset({"flow", *FAMILY_MEMBERS["padding"]})
 # Properties that CSS says together: who changes one has to know the others.
 _GROUPS = (
     _PLACED,
@@ -325,7 +357,7 @@ _GROUPS = (
     frozenset({"clip", "scrolls"}),
     frozenset({"flow", "gap", "cross-gap", "wrap", "reversed"}),
     # What lies free keeps no distance from the edge.
-    frozenset({"flow", *FAMILY_MEMBERS["padding"]}),
+    _FLOW_AND_PADDING,
     frozenset({"form", "arc-start", "arc-sweep", "thickness", "fill", "stroke", "line-width"}),
 )
 
@@ -336,15 +368,16 @@ def _together(own: set[str]) -> set[str]:
 
 def _gathered(rules: list[CssRule]) -> list[CssRule]:
     """Rules of one selector as one, and equal ones of neighbours with both selectors."""
-    by_selector: dict[str, Css] = {}
+    by_selector: dict[tuple[tuple[str, ...], str], Css] = {}
     for rule in rules:
-        by_selector[rule.selector] = by_selector.get(rule.selector, {}) | rule.css
+        key = rule.inside, rule.selector
+        by_selector[key] = by_selector.get(key, {}) | rule.css
     merged: list[CssRule] = []
-    for selector, css in by_selector.items():
-        if merged and merged[-1].css == css:
-            merged[-1] = CssRule(f"{merged[-1].selector},\n{selector}", css)
+    for (inside, selector), css in by_selector.items():
+        if merged and merged[-1].css == css and merged[-1].inside == inside:
+            merged[-1] = CssRule(f"{merged[-1].selector},\n{selector}", css, inside)
         else:
-            merged.append(CssRule(selector, css))
+            merged.append(CssRule(selector, css, inside))
     return merged
 
 
@@ -353,14 +386,20 @@ def _turned(rule: CssRule) -> Iterator[CssRule]:
     direction = rule.css.get("direction")
     if direction is not None:
         css = {"direction": "ltr" if direction == "rtl" else "rtl"}
-        yield CssRule(from_right_to_left(rule.selector), css)
+        yield CssRule(from_right_to_left(rule.selector), css, rule.inside)
 
 
 def sheet_text(rules: list[CssRule], indent: str = "") -> str:
     """The rules as a style sheet."""
     lines = []
-    for rule in rules:
-        lines.append(f"{rule.selector} {{")
-        lines += [f"  {name}: {value};" for name, value in rule.css.items()]
-        lines.append("}")
+    for inside, group in groupby(rules, key=lambda rule: rule.inside):
+        written = [line for rule in group for line in _rule_lines(rule)]
+        for outer in reversed(inside):
+            written = [f"{outer} {{", *(f"  {line}" for line in written), "}"]
+        lines += written
     return "\n".join(indent + line if line else line for line in lines)
+
+
+def _rule_lines(rule: CssRule) -> list[str]:
+    said = [f"  {name}: {value};" for name, value in rule.css.items()]
+    return [*f"{rule.selector} {{".split("\n"), *said, "}"]

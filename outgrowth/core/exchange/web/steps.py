@@ -23,6 +23,7 @@ from outgrowth.core.document.records import (
     Path,
     find,
 )
+from outgrowth.core.document.rooms import OUTSIDE, room_axes
 from outgrowth.core.document.values import FromProperty, Literals, Shift, Value
 from outgrowth.core.resolve.cascade import (
     declarations,
@@ -95,7 +96,10 @@ class Steps:
         """The component that stands at an instance's path as it is drawn; () is the owner."""
         if not instance:
             return self.owner if isinstance(self.owner, Component) else None
-        for step in reversed(self.of(instance)):
+        return self._shown_by(self.of(instance))
+
+    def _shown_by(self, steps: tuple[ScopedStep, ...]) -> Component | None:
+        for step in reversed(steps):
             if step.property == "component" and not step.when:
                 value = (
                     self._default_of(step) if isinstance(step.value, FromProperty) else step.value
@@ -136,8 +140,27 @@ class Steps:
         of its component too: what that says comes first."""
         cached = self._kept.get(path)
         if cached is None:
-            cached = self._kept[path] = tuple(self._inner(path)) + tuple(self._own(path))
+            every = tuple(self._inner(path)) + tuple(self._own(path))
+            cached = self._kept[path] = self._known_before_room(path, every)
         return cached
+
+    def _known_before_room(
+        self, path: Path, steps: tuple[ScopedStep, ...]
+    ) -> tuple[ScopedStep, ...]:
+        """The steps without those that would make a root's place in its holder depend on its own
+        room: they mean nothing (rooms.py)."""
+        if not any(s.when and s.property in OUTSIDE for s in steps):
+            return steps
+        node = self.node_at(path)
+        if node is None or (path and node.kind != "instance"):
+            return steps
+        component = self._shown_by(steps) if path else self.component_at(())
+        by_room = {AxisKey(path, axis.id) for axis in room_axes(component)} if component else set()
+        return tuple(
+            s
+            for s in steps
+            if s.property not in OUTSIDE or by_room.isdisjoint(key for key, _ in s.when)
+        )
 
     def _inner(self, path: Path) -> Iterator[ScopedStep]:
         """What the component of the outermost instance on the way says: of its own node."""

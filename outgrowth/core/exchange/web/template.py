@@ -17,6 +17,7 @@ from outgrowth.core.exchange.web.forced_colors import drawn_as
 from outgrowth.core.exchange.web.held_open import own_place
 from outgrowth.core.exchange.web.modules import PictureAddress
 from outgrowth.core.exchange.web.names import OwnerNames
+from outgrowth.core.exchange.web.selectors import has_frame
 from outgrowth.core.exchange.web.shapes import is_round
 from outgrowth.core.exchange.web.sheet import SheetMaker
 from outgrowth.core.exchange.web.steps import AxisValues, holding, last_plain, literal_at
@@ -69,8 +70,8 @@ class TemplateMaker:
 
     def children_of_root(self) -> list[Json]:
         """What stands in the shadow tree (or on the page, in a screen's root)."""
-        root = self._steps.owner.root
-        return self._inside(root, (), "root")
+        inside = self._inside(self._steps.owner.root, (), "root")
+        return [["div#root", *inside]] if self._sheet.is_framed else inside
 
     def _element(self, node: Node) -> Json:
         name = self.names.nodes[node.id]
@@ -151,6 +152,9 @@ class TemplateMaker:
             inner = "-".join(self._part_names(component, path)) or "root"
             if path:
                 parts.append(f"{inner}: {outer}-{inner}")
+            if has_frame(steps, path):
+                root = f"{inner}-root" if path else inner
+                parts.append(f"{root}: {outer}-{root}")
             kind = Evaluator(steps, self._evaluator.names).kind_at(path)
             if kind == "shape":
                 parts.append(f"{inner}-form: {outer}-{inner}-form")
