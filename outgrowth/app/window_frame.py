@@ -151,6 +151,7 @@ class WindowFrame(QMainWindow):
         themed, rasters = self._themed, self.rasters
         self.grid_bench = GridBench(workspace, rasters, theme, self.pen)
         themed(self.grid_bench.grid)
+        themed(self.grid_bench.rulers)
         self.canvas = themed(Canvas(workspace, rasters, theme, self.pen))
         recent = lambda: self.user_state.recent  # noqa: E731  # asked each time
         self.start = themed(StartBench(workspace, workspace.engine, theme, recent))

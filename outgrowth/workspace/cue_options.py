@@ -87,8 +87,8 @@ def _axes_of(component: Component, path: Path, suffix: str) -> list[tuple[Change
 def settable_values(axis: Axis) -> list[AxisValue]:
     """The values that a cue can set: of an axis that the pointer sets, those that it never does,
     and the way back to rest."""
-    if axis.driver == "none":
-        return list(axis.values)
+    if axis.driver in ("none", "room"):
+        return list(axis.values) if axis.driver == "none" else []
     apart = [value for value in axis.values if is_set_apart(axis, value.id)]
     rest = [value for value in axis.values if apart and value.id == resting_value(axis)]
     return [*rest, *apart]
@@ -96,8 +96,7 @@ def settable_values(axis: Axis) -> list[AxisValue]:
 
 def driven_by_itself_text(axis: Axis) -> str:
     """Why an axis needs no cue."""
-    driver = "pointer" if axis.driver == "pointer" else "focus"
-    return f"The {driver} sets {axis.name} by itself, both ways; it needs no cue."
+    return f"The {axis.driver} sets {axis.name} by itself, both ways; it needs no cue."
 
 
 def movement_text(component: Component | None, edge: Edge | None, tracks: list[Moved]) -> str:

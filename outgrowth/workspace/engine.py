@@ -10,9 +10,11 @@ from outgrowth.core.document.records import Asset, Component, Document
 from outgrowth.core.edits.variants.reach import Census
 from outgrowth.core.exchange.fonts import carried
 from outgrowth.core.layout import Layout
+from outgrowth.core.layout.by_room import asks_for_room, rooms_shown
 from outgrowth.core.motion.view import View
 from outgrowth.core.resolve.cascade import LiveValues
 from outgrowth.core.resolve.resolver import Resolver
+from outgrowth.core.resolve.scene import SceneNode
 from outgrowth.core.runtime import Runtime, Subject
 from outgrowth.core.text import Typesetter
 from outgrowth.core.text.fonts import FontBook, FontSource, shipped
@@ -31,6 +33,7 @@ class Engine:
         self._installed: tuple[FontSource, ...] = ()
         self._carried: dict[str, FontSource] = {}
         self._assets: Map[str, Asset] = Map()
+        self._rooms: tuple[Document, SceneNode, LiveValues] | None = None
         self._set_fonts(fonts)
 
     def _set_fonts(self, fonts: FontBook) -> None:
@@ -89,6 +92,16 @@ class Engine:
         else:
             scene = self.resolver.screen(document, owner, live)
         return View(*self.layout.view(scene))
+
+    def rooms(self, document: Document, owner_id: str, variant: Map[str, str]) -> LiveValues:
+        """What their rooms make of the parts in a screen, or in a variant of a component."""
+        if not asks_for_room(document) or document.owner(owner_id) is None:
+            return ()
+        scene = self.view(document, owner_id, variant).scene
+        known = self._rooms
+        if known is None or known[0] is not document or known[1] is not scene:
+            known = self._rooms = document, scene, rooms_shown(document, scene)
+        return known[2]
 
     def runtime(self, document: Document, subject: Subject) -> Runtime:
         """A runtime of its own state over the shared stages."""

@@ -118,6 +118,11 @@ class Playback:
     def set_room(self, width: float | None, height: float | None) -> None:
         """The room that what runs is given in px; None for its own size."""
         self.room = width, height
+        if self._recorded is not None and self.runtime is not None:
+            at = round(self.runtime.now, 1)
+            while self._recorded and (last := self._recorded[-1]).do == "resize" and last.at == at:
+                self._recorded.pop()
+            self._recorded.append(Event(at, "resize", width=width, height=height))
         self.follow()
         self.beside_changed.emit()
 

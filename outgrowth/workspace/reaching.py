@@ -13,7 +13,7 @@ from outgrowth.workspace.workspace import Workspace
 def reach_of(workspace: Workspace) -> Reach:
     """Where an edit of the workspace holds."""
     when = workspace.reach if workspace.component is not None else Map()
-    return Reach(workspace.selection.owner, when, workspace.selection.variant)
+    return Reach(workspace.selection.owner, when, workspace.selection.variant, workspace.rooms)
 
 
 def narrowed(workspace: Workspace) -> bool:

@@ -13,6 +13,7 @@ from outgrowth.core.document.variants import Variant
 from outgrowth.core.document.weight import kept_bytes
 from outgrowth.core.exchange import native
 from outgrowth.core.refusal import Refusal
+from outgrowth.core.resolve.cascade import LiveValues
 from outgrowth.core.resolve.ladder import Place
 from outgrowth.core.team.origins import refuse_read_only
 from outgrowth.core.text.fonts import FontSource
@@ -117,8 +118,14 @@ class Workspace:
     @property
     def places(self) -> tuple[Place, ...]:
         """All selected nodes."""
+        rooms = self.rooms
         owner, variant, _, _ = self._selection
-        return tuple(Place(owner, path, variant) for path in self._selection.paths)
+        return tuple(Place(owner, path, variant, rooms) for path in self._selection.paths)
+
+    @property
+    def rooms(self) -> LiveValues:
+        """What their rooms make of the parts in what is looked at."""
+        return self.engine.rooms(self._document, self._selection.owner, self._selection.variant)
 
     @property
     def unsaved(self) -> bool:

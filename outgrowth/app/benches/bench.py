@@ -422,7 +422,8 @@ class Bench(QWidget):
     def _inspected(self, path: Path, variant: Variant | None = None) -> Inspection | None:
         selection = self._workspace.selection
         shown = selection.variant if variant is None else variant
-        return inspect(self._workspace.document, Place(selection.owner, path, shown))
+        place = Place(selection.owner, path, shown, self._workspace.rooms)
+        return inspect(self._workspace.document, place)
 
     # --- dropping ---------------------------------------------------------------------------
 

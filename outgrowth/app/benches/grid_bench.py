@@ -10,6 +10,7 @@ from PyQt6.QtWidgets import QWidget
 
 from outgrowth.app.benches.grid import VariantGrid
 from outgrowth.app.benches.pen import Pen
+from outgrowth.app.benches.room_ruler import RoomRulers
 from outgrowth.app.fields.choice import Segments
 from outgrowth.app.paint import Rasters
 from outgrowth.app.theme import Theme, builders
@@ -44,6 +45,9 @@ class GridBench(QWidget):
         self._chips = builders.row(self.strip, (12, 4, 12, 4), 6)
         self.chips: dict[str, Segments] = {}
         column = builders.column(self)
+        self.rulers = RoomRulers(workspace, theme)
+        if not only_shown:
+            column.addWidget(self.rulers)
         column.addWidget(self.strip)
         column.addWidget(self.frame, 1)
         self._workspace = workspace

@@ -11,6 +11,7 @@ from PyQt6.QtGui import QMouseEvent, QPainter, QPaintEvent, QPen, QResizeEvent
 from PyQt6.QtWidgets import QHBoxLayout, QMenu, QToolButton, QVBoxLayout, QWidget
 
 from outgrowth.app.fields.choice import DropDown, Segments
+from outgrowth.app.fields.number import NumberField
 from outgrowth.app.fields.ordered import Grip, OrderedRows
 from outgrowth.app.fields.words import WordsField
 from outgrowth.app.paint import Rasters
@@ -19,7 +20,9 @@ from outgrowth.app.panels.sheet import SheetPanel, button, indented, muted
 from outgrowth.app.theme import Theme, builders
 from outgrowth.app.theme.icons import draw_flag
 from outgrowth.core.document.axis_parts import pointer_part, says
-from outgrowth.core.document.records import MEANINGS, Axis, AxisValue, Component
+from outgrowth.core.document.records import MEANINGS, MOST_ROOM, Axis, AxisValue, Component
+from outgrowth.core.document.rooms import room_steps
+from outgrowth.core.document.types import NumberType
 from outgrowth.core.document.variants import default_variant
 from outgrowth.core.edits.variants.driving import can_start, parts_of_axis
 from outgrowth.workspace import Workspace
@@ -143,6 +146,8 @@ class Axes(SheetPanel):
         driver.edited.connect(partial(axis_commands.drive, workspace, component, axis))
         row.addWidget(builders.label("set by", tone="muted"))
         row.addWidget(driver, 1)
+        if axis.driver == "room":
+            self._by_room(row, component, axis)
         if axis.driver == "none":
             options = [(m, "nothing" if m == "none" else m) for m in MEANINGS]
             meaning = DropDown(options, f"What {axis.name} says")
@@ -152,6 +157,20 @@ class Axes(SheetPanel):
             row.addWidget(builders.label("says", tone="muted"))
             row.addWidget(meaning, 1)
         return row
+
+    def _by_room(self, row: QHBoxLayout, component: Component, axis: Axis) -> None:
+        """By which side of the room, and in which unit its values begin."""
+        ask = partial(axis_commands.ask_room, self._workspace, component, axis)
+        side = Segments([("width", "width"), ("height", "height")], f"By what {axis.name} goes")
+        side.show_value(axis.side)
+        side.edited.connect(lambda chosen: ask(chosen, axis.unit))
+        unit = DropDown([("px", "px"), ("ch", "ch")], f"In what {axis.name} counts")
+        unit.show_value(axis.unit)
+        unit.setToolTip("ch is the width of a “0”: larger letters need more room.")
+        unit.setFixedWidth(58)
+        unit.edited.connect(lambda chosen: ask(axis.side, chosen))
+        row.addWidget(side)
+        row.addWidget(unit)
 
     def _axis_menu(self, component: Component, axis: Axis) -> QMenu:
         menu = QMenu(self)
@@ -179,6 +198,8 @@ class Axes(SheetPanel):
         more = _menu_button(f"More for {value.name} of {axis.name}", make_menu)
         for widget, stretch in ((grip, 0), (start, 0), (picture, 0), (name, 1)):
             row.addWidget(widget, stretch)
+        if axis.driver == "room":
+            row.addWidget(self._begins(component, axis, value))
         parts = parts_of_axis(axis)
         if parts:
             part = DropDown([(p, PART_WORDS[p]) for p in parts], f"What {value.name} stands for")
@@ -188,6 +209,30 @@ class Axes(SheetPanel):
             part.edited.connect(partial(axis_commands.stand_for, workspace, component, axis, value))
             row.addWidget(part)
         row.addWidget(more)
+        return container
+
+    def _begins(self, component: Component, axis: Axis, value: AxisValue) -> QWidget:
+        """From which room on a value holds; the smallest holds below the next."""
+        first = room_steps(axis)[0]
+        name = f"Room from which {value.name} of {axis.name} holds"
+        if value.id == first.value:
+            label = builders.label("any smaller", tone="muted")
+            label.setToolTip(f"{value.name} holds in any room smaller than where another begins.")
+            return label
+        container = QWidget()
+        line = builders.row(container, spacing=3)
+        field = NumberField(NumberType(0.0, MOST_ROOM, axis.unit), name)
+        field.show_value(value.least)
+        field.setFixedWidth(52)
+        begin = partial(axis_commands.begin_at, self._workspace, component, axis, value)
+        field.edited.connect(begin)
+        field.failed.connect(self._workspace.failed.emit)
+        for widget in (
+            builders.label("from", tone="muted"),
+            field,
+            builders.label(axis.unit, tone="muted"),
+        ):
+            line.addWidget(widget)
         return container
 
     def _value_menu(self, component: Component, axis: Axis, value: AxisValue) -> QMenu:

@@ -22,6 +22,7 @@ from outgrowth.app.paint import Rasters
 from outgrowth.app.paint.backing import Backing, Shot
 from outgrowth.app.theme import Theme
 from outgrowth.app.theme.builders import tool_button
+from outgrowth.core.document.rooms import room_axes, room_steps
 from outgrowth.core.layout.rectangles import locate
 from outgrowth.core.paint import draw
 from outgrowth.core.runtime.script import ScriptAct
@@ -286,11 +287,48 @@ class Stage(QWidget):
             painter.drawRoundedRect(across, 1.5, 1.5)
             painter.drawRoundedRect(down, 1.5, 1.5)
         painter.setBrush(Qt.BrushStyle.NoBrush)
-        if self._pulled and self.playback.runtime is not None:
-            size = self.playback.runtime.target_placed
-            draw_number(
-                painter, self._pointer, f"{size.width:.0f} × {size.height:.0f}", self._theme
-            )
+        runtime = self.playback.runtime
+        if self._pulled and runtime is not None:
+            size = runtime.target_placed
+            told = [f"{size.width:.0f} × {size.height:.0f}", *self._thresholds(painter, rect)]
+            draw_number(painter, self._pointer, " · ".join(told), self._theme)
+
+    def _thresholds(self, painter: QPainter, rect: QRectF) -> list[str]:
+        """Lines where the edge that is pulled changes what its room sets; and what that is now."""
+        runtime = self.playback.runtime
+        owner = runtime.shown_owner if runtime is not None else ""
+        component = self._workspace.document.components.get(owner)
+        if runtime is None or component is None:
+            return []
+        told, variant, zoom = [], runtime.target.scene.variant, self.frame_of()[0]
+        for axis in room_axes(component):
+            value = axis.value(variant[axis.id]) if variant is not None else None
+            told.append(value.name if value is not None else "")
+            if axis.side != self._pulled:
+                continue
+            unit = self._workspace.engine.layout.unit_of_room(axis.unit)
+            for step in room_steps(axis)[1:]:
+                begun = axis.value(step.value)
+                self._threshold(
+                    painter, rect, step.least * unit * zoom, begun.name if begun else ""
+                )
+        return told
+
+    def _threshold(self, painter: QPainter, rect: QRectF, far: float, name: str) -> None:
+        """A line as far from the subject's other edge as a value begins; what runs stays in the
+        middle while its width is pulled."""
+        color = self._theme.color("clay")
+        painter.setPen(QPen(color, 1, Qt.PenStyle.DashLine))
+        if self._pulled == "width":
+            x = rect.center().x() + far / 2
+            painter.drawLine(QPointF(x, rect.top() - 12), QPointF(x, rect.bottom() + 12))
+            place = QRectF(x + 4, rect.top() - 20, 90, 16)
+        else:
+            y = rect.top() + far
+            painter.drawLine(QPointF(rect.left() - 12, y), QPointF(rect.right() + 12, y))
+            place = QRectF(rect.left() - 8, y + 2, 90, 16)
+        painter.setPen(color)
+        painter.drawText(place, Qt.AlignmentFlag.AlignLeft, name)
 
     @staticmethod
     def _grip_rects(rect: QRectF) -> tuple[QRectF, QRectF]:

@@ -20,7 +20,15 @@ from outgrowth.core.document.axis_parts import (
     value_for,
     with_parts_said,
 )
-from outgrowth.core.document.records import Axis, Driver, Meaning, ValuePart
+from outgrowth.core.document.records import (
+    MOST_ROOM,
+    Axis,
+    Driver,
+    Meaning,
+    RoomSide,
+    RoomUnit,
+    ValuePart,
+)
 
 _POINTER_WORDS: dict[ValuePart, tuple[str, ...]] = {
     "rest": (
@@ -168,9 +176,23 @@ def driven_by(axis: Axis, driver: Driver) -> Axis:
     if driver == "pointer":
         return starting_at_rest(msgspec.structs.replace(driven_by_pointer(axis), meaning="none"))
     given = with_parts_said(axis)
+    if driver == "room":
+        return _driven_by_room(given)
     if driver == "focus":
         return with_parts_said(msgspec.structs.replace(given, driver="focus", meaning="none"))
     return msgspec.structs.replace(given, driver="none")
+
+
+def _driven_by_room(axis: Axis) -> Axis:
+    """The axis given to the room: its values begin where they said, or a usual step apart."""
+    given = msgspec.structs.replace(axis, driver="room", meaning="none", motion=None)
+    if len({value.least for value in axis.values}) == len(axis.values):
+        return given
+    values = tuple(
+        msgspec.structs.replace(value, least=min(n * USUAL_STEP, MOST_ROOM), motion=None)
+        for n, value in enumerate(axis.values)
+    )
+    return msgspec.structs.replace(given, values=values)
 
 
 def driven_by_pointer(axis: Axis) -> Axis:
@@ -254,15 +276,70 @@ def usual_axis_name(names: Sequence[str], number: int) -> str:
 
 
 class AxisLine(NamedTuple):
-    """An axis as it is written in one line: “On: no, yes”."""
+    """An axis as it is written in one line: “On: no, yes”. One that the room sets says where its
+    values begin: “Room: narrow < 320, usual, wide ≥ 640”."""
 
     name: str
     values: tuple[str, ...]
+    leasts: tuple[float, ...] = ()
+    side: RoomSide = "width"
+    unit: RoomUnit = "px"
+
+
+_ROOM = re.compile(
+    r"(?P<name>.*?)\s*(?P<way><|≤|≥|>=?|\bbelow\b|\bunder\b|\bfrom\b|\babove\b|\bover\b)\s*"
+    r"(?P<number>\d+(?:\.\d+)?)\s*(?P<unit>px|ch)?"
+)
+_UPWARDS = ("<", "≤", "below", "under")
+_ROOM_NAMES = ("room", "by room", "container")
+_HIGH = ("height", "high", "tall", "low")
+USUAL_STEP = 320.0
+"""Px between where the values of an axis begin that the room sets and nobody said. Common practice,
+no source: the narrowest screens are as wide."""
+
+
+def _with_rooms(line: AxisLine) -> AxisLine:
+    """The line with what its values say of a room, where any does."""
+    found = [_ROOM.fullmatch(value) for value in line.values]
+    words = set(re.split(r"[^a-z]+", line.name.lower()))
+    if not any(found) and line.name.lower() not in _ROOM_NAMES:
+        return line
+    names = [
+        m["name"] if m and m["name"] else text for m, text in zip(found, line.values, strict=True)
+    ]
+    units: set[RoomUnit] = {"ch" for m in found if m and m["unit"] == "ch"}
+    leasts = _leasts(found)
+    side: RoomSide = "height" if words & set(_HIGH) else "width"
+    return AxisLine(line.name, tuple(names), leasts, side, units.pop() if units else "px")
+
+
+def _leasts(found: Sequence[re.Match[str] | None]) -> tuple[float, ...]:
+    """Where each value begins: as it says, or where the one before it ends; what says nothing, a
+    usual step after the one before."""
+    leasts: list[float] = []
+    ends: float | None = None
+    for n, match in enumerate(found):
+        number = float(match["number"]) if match else None
+        upwards = match is not None and match["way"] in _UPWARDS
+        if number is not None and not upwards:
+            least = number
+        elif ends is not None:
+            least = ends
+        else:
+            least = leasts[-1] + USUAL_STEP if n else 0.0
+        leasts.append(min(least, MOST_ROOM))
+        ends = number if upwards else None
+    return tuple(leasts)
 
 
 def axis_line(text: str) -> AxisLine | None:
     """What a line says of an axis: its name, a colon, its values with commas (or bars) between
     them. Of a name alone, no and yes. None for what is no such line."""
+    line = _plain_line(text)
+    return _with_rooms(line) if line is not None else None
+
+
+def _plain_line(text: str) -> AxisLine | None:
     name, colon, said = text.partition(":")
     values = [part.strip() for part in re.split(r"[,|;/·]", said)]
     named = tuple(dict.fromkeys(value for value in values if value))

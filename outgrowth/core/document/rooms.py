@@ -139,6 +139,11 @@ def known_rooms(owner: Owner, variant: Mapping[str, str]) -> tuple[KnownRoom, ..
     )
 
 
+def known_values(owner: Owner, variant: Mapping[str, str]) -> Map[str, str]:
+    """The values in a variant of those axes that the room sets."""
+    return Map({axis.id: variant.get(axis.id, axis.default) for axis in room_axes(owner)})
+
+
 def room_text(axis: Axis) -> str:
     """An axis that the room sets, in a sentence: “Room by its width: narrow below 320 px, usual,
     wide from 640 px.”"""

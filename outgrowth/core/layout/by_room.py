@@ -12,20 +12,26 @@ from __future__ import annotations
 from collections.abc import Callable
 from weakref import ref
 
+from immutables import Map
+
+from outgrowth.core.document.records import Component, Document, Path, RoomUnit
+from outgrowth.core.document.rooms import room_axes
+from outgrowth.core.document.values import Literals
 from outgrowth.core.layout.placed import Placed
+from outgrowth.core.memo import ByIdentity
+from outgrowth.core.resolve.cascade import LiveValues
 from outgrowth.core.resolve.scene import BY_ROOM, ChildDelta, LayoutNode, SceneNode, remade
 
 _MOST_SETTLED = 64
 """In how many ways one scene is kept as its rooms made it."""
 
 
-def measured(node: LayoutNode, zero: Callable[[], float]) -> None:
-    """Works out in px where the values of a part's axes begin; `zero` gives how wide a "0" is."""
+def measured(node: LayoutNode, px_of: Callable[[RoomUnit], float]) -> None:
+    """Works out in px where the values of a part's axes begin."""
     rooms = node.rooms
     if rooms is not None and rooms.leasts is None:
         rooms.leasts = tuple(
-            tuple(least * (zero() if m.unit == "ch" else 1.0) for least in m.leasts)
-            for m in rooms.measures
+            tuple(least * px_of(m.unit) for least in m.leasts) for m in rooms.measures
         )
 
 
@@ -80,6 +86,41 @@ def settled(scene: SceneNode, placed: Placed) -> SceneNode:
         # What is kept holds its children, so their ids stay theirs.
         known = memory[key] = _with_children(scene, children)
     return known
+
+
+def rooms_shown(document: Document, scene: SceneNode) -> LiveValues:
+    """What their rooms set of the parts in a scene that was laid out: (path, axis, value)."""
+    components = {c.id: room_axes(c) for c in _set_by_rooms(document.components)}
+    if not components:
+        return ()
+    found: list[tuple[Path, str, Literals]] = []
+
+    def look(node: SceneNode, path: Path) -> None:
+        for axis in components.get(node.component, ()) if path else ():
+            if node.variant is not None:
+                found.append((path, axis.id, node.variant[axis.id]))
+        inner = path if node.component else path[:-1]
+        for child_id, child in zip(node.ids, node.children, strict=True):
+            look(child, (*inner, child_id))
+
+    look(scene, ())
+    return tuple(sorted(found, key=_path_and_axis))
+
+
+def asks_for_room(document: Document) -> bool:
+    """Whether the room sets any axis of any component."""
+    return bool(_set_by_rooms(document.components))
+
+
+def _path_and_axis(said: tuple[Path, str, Literals]) -> tuple[Path, str]:
+    return said[:2]
+
+
+def _with_rooms(components: Map[str, Component]) -> tuple[Component, ...]:
+    return tuple(c for c in components.values() if room_axes(c))
+
+
+_set_by_rooms = ByIdentity(_with_rooms, 8)
 
 
 def _with_children(scene: SceneNode, children: tuple[SceneNode, ...]) -> SceneNode:

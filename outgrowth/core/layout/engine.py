@@ -12,6 +12,7 @@ from collections.abc import Iterable
 from itertools import repeat
 from typing import NamedTuple
 
+from outgrowth.core.document.records import RoomUnit
 from outgrowth.core.document.rooms import JUST_BELOW
 from outgrowth.core.layout import grid
 from outgrowth.core.layout.by_room import asks_room_height, measured, place_in_rooms, settled
@@ -68,11 +69,14 @@ from outgrowth.core.resolve.scene import (
     RELATIVE,
     STICKS,
     YIELDS,
+    Interner,
     LayoutNode,
     SceneNode,
 )
 from outgrowth.core.resolve.styles import LayoutStyle
 from outgrowth.core.text import Typesetter
+
+_USUAL = LayoutNode("box", Interner().style({}), ())
 
 
 class Layout:
@@ -95,12 +99,20 @@ class Layout:
         placed = self.place(scene.layout, room_x, room_y)
         if scene.known_rooms:
             placed = self._in_known_rooms(scene, placed)
+        elif scene.rooms and (room_x < math.inf or room_y < math.inf):
+            # A holder may give it any room, whatever it says itself.
+            node = scene.layout
+            width = within(room_x, *node.across) if room_x < math.inf else placed.width
+            tall = within(room_y, *node.down) if room_y < math.inf else None
+            placed = (
+                self._row_child(node, width) if tall is None else self._sized(node, width, tall)
+            )
         return settled(scene, placed), placed
 
     def _in_known_rooms(self, scene: SceneNode, placed: Placed) -> Placed:
         width, height = placed.width, placed.height
         for side, unit, room in scene.known_rooms:
-            zero = self._zero(scene.layout) if unit == "ch" else 1.0
+            zero = self.unit_of_room(unit)
             own, step = (width if side == "width" else height) / zero, JUST_BELOW[unit]
             to = room.nearest(own, step) * zero
             if side == "width":
@@ -112,6 +124,10 @@ class Layout:
         if width != placed.width and height == placed.height:
             return self._row_child(scene.layout, width)
         return self._sized(scene.layout, width, height)
+
+    def unit_of_room(self, unit: RoomUnit) -> float:
+        """How many px there are in a unit of rooms: a "0" of texts of which nobody says more."""
+        return self._zero(_USUAL) if unit == "ch" else 1.0
 
     def place(self, node: LayoutNode, room_x: float = math.inf, room_y: float = math.inf) -> Placed:
         """The tree at its root's own size.
@@ -153,7 +169,7 @@ class Layout:
     ) -> Placed:
         """The node as a room of this size makes it. One that asks for its height is as high as its
         holder says, and nothing by itself."""
-        measured(node, lambda: self._zero(node))
+        measured(node, self.unit_of_room)
         if height is None and asks_room_height(node):
             height, definite = 0.0, False
         rooms = node.rooms

@@ -21,6 +21,7 @@ from outgrowth.core.document.records import (
     find,
     lineage,
 )
+from outgrowth.core.document.rooms import known_values
 from outgrowth.core.document.values import Literals, Shift, Token, Value
 from outgrowth.core.document.variants import Variant
 from outgrowth.core.resolve.cascade import (
@@ -38,18 +39,21 @@ from outgrowth.core.resolve.cascade import (
     literal,
     scope_inside,
     screen_scope,
+    with_live,
 )
 
 
 class Place(NamedTuple):
     """Where a node is looked at: in a screen, or in a component's variant.
 
-    `path` leads from the owner through instances to the node; `()` is the owner's root.
+    `path` leads from the owner through instances to the node; `()` is the owner's root. `rooms`
+    are the values that their rooms set of the parts in it, as far as that is known (`rooms_shown`).
     """
 
     owner: str
     path: Path = ()
     variant: Variant = Map()
+    rooms: LiveValues = ()
 
 
 class Rung(NamedTuple):
@@ -187,7 +191,7 @@ def inspect(document: Document, place: Place, live: LiveValues = ()) -> Inspecti
     owner = document.owner(place.owner)
     if owner is None:
         return None
-    scope = _first_scope(owner, place.variant, live)
+    scope = _first_scope(owner, place.variant, (*place.rooms, *live))
     node: Node | None = owner.root
     for n, node_id in enumerate(place.path):
         node = find(scope.owner.root, node_id)
@@ -246,7 +250,7 @@ def node_at(document: Document, place: Place) -> Node | None:
 def _first_scope(owner: Owner, variant: Variant, live: LiveValues) -> Scope:
     if isinstance(owner, Component):
         inputs = InstanceInput(owner.id, tuple(sorted(variant.items())), live=live)
-        return component_scope(owner, inputs)
+        return component_scope(owner, with_live(inputs, known_values(owner, variant)))
     return screen_scope(owner, live, running=False)
 
 

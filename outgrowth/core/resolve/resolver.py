@@ -23,7 +23,13 @@ from outgrowth.core.document.records import (
     Path,
     walk,
 )
-from outgrowth.core.document.rooms import known_rooms, measure_of, room_axes, rooms_of
+from outgrowth.core.document.rooms import (
+    known_rooms,
+    known_values,
+    measure_of,
+    room_axes,
+    rooms_of,
+)
 from outgrowth.core.document.values import FromProperty, Literals, Picture, Value, fixed
 from outgrowth.core.memo import ByIdentity, Generations, differing
 from outgrowth.core.resolve.cascade import (
@@ -247,11 +253,9 @@ class Resolver:
         choices = tuple(sorted(variant.items()))
         given = InstanceInput(component_id, choices, (), live)
         component = document.components.get(component_id)
-        by_room = room_axes(component) if component is not None else ()
-        if by_room:
+        if component is not None and room_axes(component):
             # Of a variant the room is known: it is one that shows it.
-            said = Map({axis.id: variant.get(axis.id, axis.default) for axis in by_room})
-            given = with_live(given, said)
+            given = with_live(given, known_values(component, variant))
         return self.instance(document, given)
 
     def _shown_scene(self, make: Callable[[], SceneNode | None]) -> SceneNode | None:

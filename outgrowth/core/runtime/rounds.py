@@ -63,8 +63,8 @@ class Round:
         if change.act == "give":
             return ((path, change.name), change.value) if component.property(change.name) else None
         axis = self._situation.axis_at(path, change.name)
-        if axis is None:
-            return None
+        if axis is None or axis.driver == "room":
+            return None  # what the room sets nobody else does
         if change.act == "next":
             return (path, axis.id), self._next_value(component, axis, path)
         # By id, or, in files from before ids, by name.

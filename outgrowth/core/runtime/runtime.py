@@ -214,6 +214,12 @@ class Runtime:
         self._looked_at = None
         self._react()
 
+    def resize(self, width: float | None, height: float | None) -> None:
+        """Gives what runs another room in px, None for its own size. What its room sets comes at
+        once, as its size does."""
+        asked = self._navigation.asked._replace(width=width, height=height)
+        self.update(self._situation.document, asked)
+
     def restart(self) -> None:
         """Back to rest, at once; the pointer acts again when it moves."""
         requested = self._navigation.asked

@@ -31,6 +31,7 @@ ScriptAct = Literal[
     "mouse",
     "reduced-motion",
     "full-motion",
+    "resize",
 ]
 PLACED: tuple[ScriptAct, ...] = ("move", "press", "release", "tap", "scroll")
 """What is done at a place: x and y, or the middle of a part."""
@@ -53,7 +54,8 @@ class ScriptRefusal(Refusal):
 class Event(msgspec.Struct, frozen=True, omit_defaults=True, forbid_unknown_fields=True):
     """One thing done at a time (ms from the start); x and y in px of the subject, or the middle
     of a part, called by names from the subject in: “Help › May I bring my bicycle? › head”.
-    A tap is a press and a release at once. Scrolling goes dx and dy px further."""
+    A tap is a press and a release at once. Scrolling goes dx and dy px further; resizing gives what
+    runs so much room (px; what is not said is its own size)."""
 
     at: float
     do: ScriptAct
@@ -65,6 +67,8 @@ class Event(msgspec.Struct, frozen=True, omit_defaults=True, forbid_unknown_fiel
     text: str = ""
     dx: float = 0.0
     dy: float = 0.0
+    width: float | None = None
+    height: float | None = None
 
 
 class Script(msgspec.Struct, frozen=True, omit_defaults=True, forbid_unknown_fields=True):
@@ -119,6 +123,11 @@ def _fault(event: Event) -> str:
         return "has no place"
     if event.do != "scroll" and (event.dx or event.dy):
         return "does not scroll"
+    room = [n for n in (event.width, event.height) if n is not None]
+    if room and event.do != "resize":
+        return "gives no room"
+    if not all(0 < n <= _LARGEST for n in room):
+        return f"gives a room that is not between 0 and {_LARGEST:,.0f} px"
     if not all(abs(n) <= _LARGEST for n in (*places, event.dx, event.dy)):
         return f"has a place that is farther than {_LARGEST:,.0f} px"
     if event.do == "key" and not is_key(event.key):
@@ -151,6 +160,10 @@ def _event_written_out(event: object) -> object:
         return rest | {"do": verb, "x": argument[0], "y": argument[1]}
     if verb in ("key", "text"):
         return rest | {"do": verb, verb: argument}
+    if verb == "resize" and isinstance(argument, int | float | list):
+        given = argument if isinstance(argument, list) else [argument]
+        if len(given) <= 2:
+            return rest | {"do": verb} | dict(zip(("width", "height"), given, strict=False))
     return rest | {"do": verb} if argument is True else event
 
 
@@ -178,6 +191,8 @@ def perform(runtime: Runtime, event: Event) -> None:
         runtime.text(event.text)
     elif event.do in ("touch", "mouse"):
         runtime.touch = event.do == "touch"
+    elif event.do == "resize":
+        runtime.resize(event.width, event.height)
     elif event.do in ("reduced-motion", "full-motion"):
         runtime.reduced_motion = event.do == "reduced-motion"
 
@@ -259,11 +274,16 @@ def script_schema() -> JsonObject:
         ]
     }
     short: JsonObject = {}
+    text: JsonObject = {"type": "string", "minLength": 1}
+    side: JsonObject = {"type": ["number", "null"], "exclusiveMinimum": 0, "maximum": _LARGEST}
+    room: JsonObject = {
+        "anyOf": [side, {"type": "array", "items": side, "minItems": 1, "maxItems": 2}],
+        "description": "a width, or a width and a height, in px; null is its own",
+    }
     for verb in get_args(ScriptAct):
-        text: JsonObject = {"type": "string", "minLength": 1}
-        short[verb] = (
-            place if verb in PLACED else text if verb in ("key", "text") else {"const": True}
-        )
+        said: JsonObject = text if verb in ("key", "text") else {"const": True}
+        short[verb] = place if verb in PLACED else said
+    short["resize"] = {"anyOf": [room, {"const": True}]}
     time: JsonObject = {"type": "number", "minimum": 0, "maximum": LATEST}
     event: JsonObject = {
         "type": "object",
@@ -278,6 +298,8 @@ def script_schema() -> JsonObject:
             "dy": {"type": "number", "minimum": -_LARGEST, "maximum": _LARGEST},
             "shift": {"type": "boolean"},
             "part": {"type": "string"},
+            "width": side,
+            "height": side,
             **short,
         },
     }

@@ -610,7 +610,7 @@ function perform(heard) {
       if (act === "go" || act === "back") { travel ??= [act, name, owner]; continue; }
       const target = owner.owner(path);
       if (act === "restart" && target) restarted.push(target);
-      if (!(name in (target?.definition.all ?? {}))) continue;
+      if (!(name in (target?.definition.all ?? {})) || target.definition.all[name].room) continue;
       const to = act === "next" ? nextOf(target, name, set_(target, name)?.[2] ?? target.values[name]) : value;
       const all = [[target, name, to], ...setBack(target, name, to, set_)];
       if (!all.some((step) => set_(...step))) list.push(...all.map((step) => [...step, cue.motion, true]));
@@ -780,13 +780,14 @@ function set(steps) {
 /* What their rooms make of elements of which more depends on it than a style sheet can say: words, what
  * is in them, cues. Which value a room sets the style sheet decides; it comes at once, as sizes do. */
 const rooms = onPage && new ResizeObserver((entries) => happen(() => {
-  const steps = [];
   for (const { target } of entries) {
     const owner = owners.get(target), root = owner?.tree.getElementById("root");
     if (root) for (const [name, { room }] of owner.definition.entries)
-      if (room) steps.push([owner, name, getComputedStyle(root).getPropertyValue(room).trim() || undefined, [0]]);
+      if (room) owner.live[name] = getComputedStyle(root).getPropertyValue(room).trim() || undefined;
+    owner?.settle([]);
   }
-  set(steps.filter(([owner, name, value]) => owner.values[name] !== value));
+  unseen = true;
+  for (const [owner] of watching("delay")) wait(owner);
 }));
 
 /* How an owner says itself that a value comes; undefined where it says nothing of its own. */

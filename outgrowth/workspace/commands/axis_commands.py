@@ -3,10 +3,20 @@ they mean, and where they start."""
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 
-from outgrowth.core.document.everyday_words import axis_line
-from outgrowth.core.document.records import Axis, AxisValue, Component, Document
+import msgspec
+
+from outgrowth.core.document.everyday_words import AxisLine, axis_line
+from outgrowth.core.document.records import (
+    Axis,
+    AxisValue,
+    Component,
+    Document,
+    RoomSide,
+    RoomUnit,
+)
+from outgrowth.core.document.rooms import room_text, value_at
 from outgrowth.core.document.variants import laid
 from outgrowth.core.edits.tree.components import add_axis, lay_axis
 from outgrowth.core.edits.variants import axes, driving
@@ -51,21 +61,40 @@ def add(workspace: Workspace, text: str) -> bool:
         if text.strip() and component is not None:
             workspace.failed.emit("An axis is its name and its values, like “Type: plain, bold”.")
         return False
-    values = [AxisValue(fresh_id("value"), name) for name in said.values]
-    axis = driving.axis_of_words(component, said.name, values, fresh_id("axis"))
+    values = _values_of(said, [fresh_id("value") for _ in said.values])
+    axis = driving.axis_of_words(component, said.name, values, fresh_id("axis"), _room_of(said))
+    axis = _beginning_here(workspace, component, axis)
 
     def change(document: Document) -> Document:
         return add_axis(document, component.id, axis)
 
     if not workspace.edit(f"add the axis {axis.name}", change):
         return False
-    chosen = next((v.id for v in axis.values if v.id != axis.default), axis.default)
+    others = (v.id for v in axis.values if v.id != axis.default)
+    chosen = axis.default if axis.driver == "room" else next(others, axis.default)
     variant = workspace.selection.variant.set(axis.id, chosen)
     workspace.select(workspace.selection.path, variant)
     return True
 
 
-_USUAL = ("Kind: Main, Quiet", "Size: Medium, Large", "On: no, yes")
+def _beginning_here(workspace: Workspace, component: Component, axis: Axis) -> Axis:
+    """An axis that the room sets, starting with the value that holds where the part is as large as
+    it is: what is drawn stays as it is."""
+    if axis.driver != "room":
+        return axis
+    engine = workspace.engine
+    placed = engine.view(workspace.document, component.id, workspace.selection.variant).placed
+    own = placed.width if axis.side == "width" else placed.height
+    room = own / engine.layout.unit_of_room(axis.unit)
+    return msgspec.structs.replace(axis, default=value_at(axis, room))
+
+
+_USUAL = (
+    "Kind: Main, Quiet",
+    "Size: Medium, Large",
+    "On: no, yes",
+    "Room: narrow < 320, usual",
+)
 
 
 def usual_line(workspace: Workspace) -> str:
@@ -80,11 +109,23 @@ def line_text(workspace: Workspace, text: str) -> str:
     component, said = workspace.component, axis_line(text)
     if component is None or said is None:
         return ""
-    values = [AxisValue(f"v{n}", name) for n, name in enumerate(said.values)]
-    axis = driving.axis_of_words(component, said.name, values, "new")
-    names = ", ".join(f"{value.name}{_standing(axis, value)}" for value in axis.values)
+    values = _values_of(said, [f"v{n}" for n in range(len(said.values))])
+    axis = driving.axis_of_words(component, said.name, values, "new", _room_of(said))
     times = len(axis.values)
+    if axis.driver == "room":
+        return f"{room_text(axis)} {times} times as many variants."
+    names = ", ".join(f"{value.name}{_standing(axis, value)}" for value in axis.values)
     return f"{axis.name}{_saying(axis)}: {names}. {times} times as many variants."
+
+
+def _values_of(said: AxisLine, ids: Sequence[str]) -> list[AxisValue]:
+    leasts = said.leasts or [0.0] * len(ids)
+    parts = zip(ids, said.values, leasts, strict=True)
+    return [AxisValue(value_id, name, least=least) for value_id, name, least in parts]
+
+
+def _room_of(said: AxisLine) -> tuple[RoomSide, RoomUnit] | None:
+    return (said.side, said.unit) if said.leasts else None
 
 
 def _standing(axis: Axis, value: AxisValue) -> str:
@@ -115,9 +156,33 @@ def start_text(workspace: Workspace, component: Component, axis: Axis, value: Ax
 
 
 def drive(workspace: Workspace, component: Component, axis: Axis, driver: str) -> None:
-    """Gives an axis to the hand, the pointer or the focus."""
-    edit = axis_edit(driving.set_driver, component, axis, driver)
-    workspace.edit(f"let the {DRIVER_WORDS[driver]} set {axis.name}", edit)
+    """Gives an axis to the hand, the pointer, the focus or the room."""
+
+    def change(document: Document) -> Document:
+        document = driving.set_driver(document, component.id, axis.id, driver)  # type: ignore[arg-type]  # a driver
+        given = document.components[component.id]
+        driven = given.axis(axis.id)
+        if driver != "room" or driven is None:
+            return document
+        return axes.with_axis(document, given, _beginning_here(workspace, component, driven))
+
+    workspace.edit(f"let the {DRIVER_WORDS[driver]} set {axis.name}", change)
+
+
+def ask_room(
+    workspace: Workspace, component: Component, axis: Axis, side: RoomSide, unit: RoomUnit
+) -> None:
+    """Lets an axis be set by another side of the room, or count it in another unit."""
+    edit = axis_edit(driving.set_room, component, axis, side, unit)
+    workspace.edit(f"{axis.name} goes by the {side} in {unit}", edit)
+
+
+def begin_at(
+    workspace: Workspace, component: Component, axis: Axis, value: AxisValue, least: float
+) -> bool:
+    """Lets a value begin at another room; whether it was done."""
+    edit = axis_edit(driving.set_least, component, axis, value.id, least)
+    return workspace.edit(f"{value.name} begins at {least:g} {axis.unit}", edit)
 
 
 def mean(workspace: Workspace, component: Component, axis: Axis, meaning: str) -> None:
@@ -135,7 +200,7 @@ def stand_for(
     workspace.edit(f"{value.name} is {PART_WORDS[part]}", edit)
 
 
-DRIVER_WORDS = {"none": "hand", "pointer": "pointer", "focus": "focus"}
+DRIVER_WORDS = {"none": "hand", "pointer": "pointer", "focus": "focus", "room": "room"}
 """What sets an axis, as a person would say it."""
 PART_WORDS = {
     "rest": "at rest",

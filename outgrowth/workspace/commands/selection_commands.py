@@ -223,7 +223,8 @@ def can_hold(workspace: Workspace) -> bool:
 
 def place_of(workspace: Workspace, path: Path) -> Place:
     """The node at a path, in what is on the bench."""
-    return Place(workspace.selection.owner, path, workspace.selection.variant)
+    selection = workspace.selection
+    return Place(selection.owner, path, selection.variant, workspace.rooms)
 
 
 def short(component: Owner) -> str:

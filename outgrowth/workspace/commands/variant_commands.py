@@ -8,8 +8,9 @@ from functools import partial
 from immutables import Map
 
 from outgrowth.core.color import Color, Gradient
-from outgrowth.core.document.everyday_words import guessed
+from outgrowth.core.document.everyday_words import USUAL_STEP, axis_line, guessed
 from outgrowth.core.document.records import (
+    MOST_ROOM,
     POINTER_VALUES,
     Axis,
     AxisValue,
@@ -72,11 +73,18 @@ def take_out(workspace: Workspace) -> None:
 def add_value(
     workspace: Workspace, component: Component, axis: Axis, name: str, template: AxisValue | None
 ) -> None:
-    """A new value of an axis, its variants starting as those of another value."""
+    """A new value of an axis, its variants starting as those of another value. Of one that the room
+    sets its name may say where it begins: “wide ≥ 640”."""
+    said = axis_line(f"{axis.name}: {name}") if axis.driver == "room" else None
+    least = 0.0
+    if said is not None:
+        name = said.values[0]
+        least = said.leasts[0] if said.leasts else 0.0
+        least = least or min(max(v.least for v in axis.values) + USUAL_STEP, MOST_ROOM)
     used = {value.name for value in axis.values}
     stem = name.removesuffix(" 1")
     free = next(n for n in (name, *(f"{stem} {i}" for i in range(2, 999))) if n not in used)
-    new = AxisValue(fresh_id("value"), free)
+    new = AxisValue(fresh_id("value"), free, least=least)
     like_id = template.id if template is not None else ""
     if workspace.edit(
         f"add {free} to {axis.name}",

@@ -9,6 +9,7 @@ from typing import NamedTuple
 
 from outgrowth.core.document.properties import FAMILY_MEMBERS, family_label, row_of
 from outgrowth.core.document.records import Axis, Component, Document, PropertyKind, walk
+from outgrowth.core.document.rooms import room_text
 from outgrowth.core.document.sentences import cue_sentence
 from outgrowth.core.document.uses import uses
 from outgrowth.core.document.values import Token
@@ -20,7 +21,11 @@ from outgrowth.workspace.views.length_format import in_short
 from outgrowth.workspace.views.status_text import count_text
 from outgrowth.workspace.views.value_format import value_text
 
-_DRIVERS = {"none": "chosen", "pointer": "by the pointer", "focus": "by the focus"}
+_DRIVERS = {
+    "none": "chosen",
+    "pointer": "by the pointer",
+    "focus": "by the focus",
+}
 KIND_WORDS: dict[PropertyKind, str] = {
     "text": "words",
     "switch": "yes or no",
@@ -65,6 +70,8 @@ def described(document: Document, component: Component) -> list[Section]:
 
 def axis_text(axis: Axis) -> str:
     """An axis with its values, the one that counts at first marked."""
+    if axis.driver == "room":
+        return room_text(axis).removesuffix(".")
     values = [f"{v.name} (at first)" if v.id == axis.default else v.name for v in axis.values]
     return f"{axis.name}, {_DRIVERS[axis.driver]}: {', '.join(values)}"
 

@@ -148,6 +148,10 @@ class DifferenceWords:
             case ("value", value, "part"):
                 meant = new or "what its name says"
                 return f"{name}: {_value_name(there.owner, axis, value)} stands for {meant}"
+            case ("value", value, "least"):
+                unit = _unit_of(there.after, axis)
+                begun = _value_name(there.owner, axis, value)
+                return f"{name}: {begun} begins at {new:g} {unit}"
             case ("value", value, *_):
                 return f"{name} becomes {_value_name(there.owner, axis, value)} with {_motion(new)}"
             case ("name",):
@@ -157,6 +161,10 @@ class DifferenceWords:
                 return f"{name} begins at {_value_name(there.after, axis, new)} instead of {first}"
             case ("driver",):
                 return f"{name} is set by {new if new != 'none' else 'instances'}"
+            case ("side",):
+                return f"{name} goes by the {new} of the room"
+            case ("unit",):
+                return f"{name} counts its room in {new}"
             case ("meaning",):
                 return f"{name} says {new if new != 'none' else 'nothing'}"
             case ("motion",):
@@ -325,6 +333,11 @@ def _value_name(owner: Owner | None, axis_id: object, value_id: object) -> str:
     axis = owner.axis(str(axis_id)) if isinstance(owner, Component) else None
     value = axis.value(str(value_id)) if axis is not None else None
     return value.name if value is not None else str(value_id)
+
+
+def _unit_of(owner: Owner | None, axis_id: object) -> str:
+    axis = owner.axis(str(axis_id)) if isinstance(owner, Component) else None
+    return axis.unit if axis is not None else "px"
 
 
 def _motion(value: object) -> str:

@@ -15,7 +15,7 @@ def location_text(workspace: Workspace) -> str:
     parts = [" / ".join(owner.name.split("/"))]
     path = workspace.selection.path or ()
     for depth in range(1, len(path) + 1):
-        place = Place(owner.id, path[:depth], workspace.selection.variant)
+        place = Place(owner.id, path[:depth], workspace.selection.variant, workspace.rooms)
         parts.append(_called(workspace, place))
     bold = f"<b>{parts[-1]}</b>"
     return " › ".join([*parts[:-1], bold])

@@ -41,6 +41,7 @@ from outgrowth.core.document.properties import (
 )
 from outgrowth.core.document.records import Axis, Component, ComponentProperty
 from outgrowth.core.document.referring import color_tokens
+from outgrowth.core.document.rooms import room_text
 from outgrowth.core.document.types import (
     ChoiceType,
     ColorType,
@@ -439,6 +440,8 @@ class Editors:
     def for_axis(self, axis: Axis) -> Editor:
         """The editor of an instance's value on one axis."""
         name = CHOICE + axis.id
+        if axis.driver == "room":
+            return self._by_room(axis)
         options = tuple((value.id, value.name) for value in axis.values)
         field = _options(options, axis.name)
         field.edited.connect(lambda value: self._set({name: value}))
@@ -452,6 +455,20 @@ class Editors:
         if is_switch(axis):
             about = f"{about} It reads as yes or no."
         return Editor((name,), axis.name, (QLabel(axis.name), field), show, about, True)
+
+    def _by_room(self, axis: Axis) -> Editor:
+        """What the room of an instance makes of it, to be read only."""
+        name = CHOICE + axis.id
+        told = QLabel()
+        told.setAccessibleName(axis.name)
+
+        def show(inspection: Inspection) -> None:
+            value = axis.value(_text(inspection.value(name)) or "")
+            told.setText(f"{value.name if value is not None else ''} · by its {axis.side}")
+
+        about = f"{room_text(axis)} Give the instance another {axis.side} to see another."
+        told.setToolTip(about)
+        return Editor((name,), axis.name, (QLabel(axis.name), told), show, about, True)
 
     def for_property(self, component: Component, prop: ComponentProperty) -> Editor:
         """The editor of an instance's value for one property of its component."""

@@ -10,7 +10,7 @@ from immutables import Map
 from outgrowth.core.document.records import Component, Document, Path, Rule
 from outgrowth.core.document.variants import Variant, holds, in_cascade_order, offered, variants
 from outgrowth.core.edits.style.styles import with_rules
-from outgrowth.core.resolve.cascade import Source
+from outgrowth.core.resolve.cascade import LiveValues, Source
 from outgrowth.core.resolve.ladder import Place
 
 
@@ -21,15 +21,17 @@ class Reach(NamedTuple):
     when     axis → value: the conditions of what is written; none for all variants, and on a
              screen
     variant  the variant that is looked at, which agrees with the conditions or not
+    rooms    what their rooms make of the parts in it, as it is looked at
     """
 
     owner: str
     when: Map[str, str] = Map()
     variant: Variant = Map()
+    rooms: LiveValues = ()
 
     def place(self, path: Path) -> Place:
         """The node at a path of the owner, in the variant that is looked at."""
-        return Place(self.owner, path, self.variant)
+        return Place(self.owner, path, self.variant, self.rooms)
 
 
 def is_narrowed(document: Document, reach: Reach) -> bool:

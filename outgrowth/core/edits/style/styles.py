@@ -8,7 +8,8 @@ import msgspec
 from immutables import Map
 
 from outgrowth.core.document.properties import CHOICE, TABLE, applies, checked, row_of, rows_of
-from outgrowth.core.document.records import Component, Document, Node, Owner, Rule, find
+from outgrowth.core.document.records import Component, Document, Node, Owner, Path, Rule, find
+from outgrowth.core.document.rooms import fits, room_axes, sides_of
 from outgrowth.core.document.values import Shift, Value
 from outgrowth.core.edits.tree.naming import check_value
 from outgrowth.core.edits.tree.trees import (
@@ -46,6 +47,7 @@ def set_properties(
     if isinstance(owner, Component):
         _refuse_cycles(document, place, checked)
     path = own_path(owner, place.path)
+    _refuse_fitting_room(document, owner, path, checked)
     if isinstance(owner, Component) and reach:
         for axis, value_id in reach.items():
             check_value(owner, axis, [value_id])
@@ -56,6 +58,25 @@ def set_properties(
         return with_owner(document, with_node(owner, path[0], lambda n: restyled(n, Map(checked))))
     rules = [Rule(reach, path[1:], name, value) for name, value in checked.items()]
     return with_owner(document, with_node(owner, path[0], lambda n: _overridden(n, rules)))
+
+
+def _refuse_fitting_room(
+    document: Document, owner: Owner, path: Path, values: Mapping[str, Value]
+) -> None:
+    """Refuses that an instance fits what is in it, where its room decides what that is."""
+    sides = [name for name in ("width", "height") if name in values and fits(values[name])]
+    if not sides:
+        return
+    node = find(owner.root, path[0]) if len(path) == 1 else None
+    followed = node.style.get("component") if node is not None else None
+    component = document.components.get(followed) if isinstance(followed, str) else None
+    for axis in room_axes(component) if component is not None else ():
+        for side in sides:
+            if side in sides_of(axis):
+                raise Refusal(
+                    f"The {side} of “{node.name if node else ''}” decides what is in it "
+                    f"({axis.name}), so it can't fit that. Let it grow, or give it a {side}."
+                )
 
 
 def _as_spoken_of(document: Document, place: Place) -> Place:

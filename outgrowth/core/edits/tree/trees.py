@@ -24,6 +24,7 @@ from outgrowth.core.document.records import (
     place_among,
     walk,
 )
+from outgrowth.core.document.rooms import refuse_circle, room_axes
 from outgrowth.core.document.uses import assets_in_use, way_into
 from outgrowth.core.document.values import Picture, Value
 from outgrowth.core.memo import differing
@@ -58,9 +59,12 @@ def refuse_cycle(document: Document, owner_id: str, held_id: object) -> None:
 def with_owner(document: Document, owner: Owner) -> Document:
     """The document with its component or screen of that id replaced by `owner`. Every edit of
     one comes by here, so what no edit may do is refused here: Refusal for a tree that would
-    be too deep, stand for too much, or contain itself.
+    be too deep, stand for too much, or contain itself, and for a part whose room would depend on
+    what the room decides.
     """
     before = document.owner(owner.id)
+    if isinstance(owner, Component) and isinstance(before, Component):
+        _refuse_new_circle(before, owner)
     after = _replaced(document, owner)
     if before is None:
         refuse_unsound(after, owner)
@@ -69,6 +73,17 @@ def with_owner(document: Document, owner: Owner) -> Document:
     if changed.holding:
         refuse_unsound(after, owner, isinstance(owner, Component))
     return without_unseen(after) if changed.pictures and document.assets else after
+
+
+def _refuse_new_circle(before: Component, after: Component) -> None:
+    """Raises Refusal where a part's room would depend on what it decides, and did not before."""
+    if not room_axes(after):
+        return
+    try:
+        refuse_circle(before)
+    except Refusal:
+        return  # a file that says so can be worked on all the same
+    refuse_circle(after)
 
 
 def refuse_unsound(document: Document, owner: Owner, may_be_held: bool = False) -> None:

@@ -25,14 +25,18 @@ from outgrowth.core.document.everyday_words import (
 )
 from outgrowth.core.document.properties import CHOICE
 from outgrowth.core.document.records import (
+    MOST_ROOM,
     Axis,
     AxisValue,
     Component,
     Document,
     Driver,
     Meaning,
+    RoomSide,
+    RoomUnit,
     ValuePart,
 )
+from outgrowth.core.document.rooms import room_axes
 from outgrowth.core.document.uses import Use, holds_directly
 from outgrowth.core.document.variants import default_variant, offered
 from outgrowth.core.edits.tree.components import component_of
@@ -80,16 +84,52 @@ def following_start(document: Document, component_id: str, axis_id: str) -> list
 
 
 def set_driver(document: Document, component_id: str, axis_id: str, driver: Driver) -> Document:
-    """The document with an axis that pointer or focus sets, or (“none”) the hand. What its values
-    stand for is what they said, or what their names tell. Raises Refusal where another axis of
-    the component is set so already."""
+    """The document with an axis that pointer, focus or the room sets, or (“none”) the hand. What
+    its values stand for is what they said, or what their names tell. Raises Refusal where another
+    axis of the component is set so already, and for a part that its room can't decide."""
     component, axis = axis_of(document, component_id, axis_id)
     if axis.driver == driver:
         return document
-    others = [a.name for a in component.axes if a is not axis and a.driver == driver]
+    others = [a for a in component.axes if a is not axis and a.driver == driver]
+    given = driven_by(axis, driver)
+    if driver == "room" and len(others) == 1:
+        # One by the width and one by the height.
+        side: RoomSide = "height" if others[0].side == "width" else "width"
+        given, others = msgspec.structs.replace(given, side=side), []
     if driver != "none" and others:
-        raise Refusal(f"The {driver} sets {others[0]} of “{component.name}” already.")
-    return with_axis(document, component, driven_by(axis, driver))
+        raise Refusal(f"The {driver} sets {others[0].name} of “{component.name}” already.")
+    return with_axis(document, component, given)
+
+
+def set_room(
+    document: Document, component_id: str, axis_id: str, side: RoomSide, unit: RoomUnit
+) -> Document:
+    """The document with an axis that the room sets by another side, or in another unit (its values
+    begin at the same numbers). Raises Refusal where another axis has that side."""
+    component, axis = axis_of(document, component_id, axis_id)
+    others = [a.name for a in room_axes(component) if a is not axis and a.side == side]
+    if others:
+        raise Refusal(f"The {side} of the room sets {others[0]} of “{component.name}” already.")
+    return with_axis(document, component, msgspec.structs.replace(axis, side=side, unit=unit))
+
+
+def set_least(
+    document: Document, component_id: str, axis_id: str, value_id: str, least: float
+) -> Document:
+    """The document with a value that begins at another room (in the axis's unit). Raises Refusal
+    for a room below nothing, and where another value begins there."""
+    component, axis = axis_of(document, component_id, axis_id)
+    value = value_of(axis, value_id)
+    if not 0 <= least <= MOST_ROOM:
+        raise Refusal(f"A room has 0 to {MOST_ROOM:,.0f} {axis.unit}.")
+    others = [v.name for v in axis.values if v.id != value_id and v.least == least]
+    if others:
+        raise Refusal(f"{others[0]} begins at {least:g} {axis.unit}; {value.name} can't as well.")
+    values = tuple(
+        msgspec.structs.replace(v, least=float(least)) if v.id == value_id else v
+        for v in axis.values
+    )
+    return with_axis(document, component, msgspec.structs.replace(axis, values=values))
 
 
 def set_meaning(document: Document, component_id: str, axis_id: str, meaning: Meaning) -> Document:
@@ -147,15 +187,25 @@ def parts_of_axis(axis: Axis) -> Sequence[ValuePart]:
 
 
 def axis_of_words(
-    component: Component, name: str, values: Sequence[AxisValue], axis_id: str
+    component: Component,
+    name: str,
+    values: Sequence[AxisValue],
+    axis_id: str,
+    room: tuple[RoomSide, RoomUnit] | None = None,
 ) -> Axis:
     """A new axis with values of these names, and all that the words tell of it: what sets it, what
-    it means. Its name is free in the component."""
+    it means. Its name is free in the component. `room` says that its room sets it, by which side
+    and in which unit."""
     names = [value.name for value in values]
     used = {axis.name for axis in component.axes}
     stem = name or usual_axis_name(names, len(component.axes) + 1)
     free = next(n for n in (stem, *(f"{stem} {k}" for k in range(2, 999))) if n not in used)
     axis = plainly(Axis(axis_id, free, tuple(values), values[0].id))
+    if room is not None:
+        side, unit = room
+        return msgspec.structs.replace(
+            axis, driver="room", meaning="none", side=side, unit=unit, values=tuple(values)
+        )
     taken = {a.driver for a in component.axes} - {"none"}
     meant = {a.meaning for a in component.axes} - {"none"}
     if axis.driver in taken or axis.meaning in meant:
