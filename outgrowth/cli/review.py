@@ -32,7 +32,15 @@ from outgrowth.core.review.report import (
 from outgrowth.core.review.reviewer import Reviewer
 from outgrowth.core.trials.contents import AS_IS, SHIPPED, TrialContent, usual_contents
 from outgrowth.core.trials.rooms import OWN_ROOM, SHIPPED_ROOMS, Room, wide
-from outgrowth.core.trials.sheet import Trial, TrialCell, Trials, all_trials, trial_of, used_widths
+from outgrowth.core.trials.sheet import (
+    Trial,
+    TrialCell,
+    Trials,
+    all_trials,
+    trial_of,
+    used_widths,
+    widths_of_rooms,
+)
 from outgrowth.workspace.rows_file import formulas_text, read_rows
 
 _Named = TypeVar("_Named", TrialContent, Room)
@@ -121,7 +129,8 @@ def _trials(arguments: argparse.Namespace) -> ExitCode:
             remark(formulas_text(rows))
     rooms = _chosen(SHIPPED_ROOMS, arguments.rooms, "room")
     if not arguments.rooms and isinstance(owner, Component):
-        rooms = (*rooms, *(wide(width) for width in used_widths(document, owner, layout)))
+        used = {*used_widths(document, owner, layout), *widths_of_rooms(owner, layout)}
+        rooms = (*rooms, *(wide(width) for width in sorted(used)))
     trials_asked = all_trials(document, owner, contents, rooms)
     cells = [cell for cell in trials.cells(document, owner, trials_asked) if cell is not None]
     usual = default_variant(owner) if isinstance(owner, Component) else trials_asked[0].variant

@@ -19,6 +19,7 @@ from outgrowth.core.trials.sheet import (
     all_trials,
     trial_of,
     used_widths,
+    widths_of_rooms,
 )
 from outgrowth.workspace.workspace import Workspace
 
@@ -91,6 +92,7 @@ class Trying:
             return SHIPPED_ROOMS
         engine = self._workspace.engine
         widths = used_widths(self._workspace.document, owner, layout, engine.resolver)
+        widths = sorted({*widths, *widths_of_rooms(owner, layout)})
         return (*SHIPPED_ROOMS, *(wide(width) for width in widths[:_MOST_WIDTHS]))
 
     def advance(self, seconds: float) -> bool:

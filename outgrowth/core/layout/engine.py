@@ -109,6 +109,12 @@ class Layout:
             )
         return settled(scene, placed), placed
 
+    def in_room(self, scene: SceneNode, width: float) -> tuple[SceneNode, Placed]:
+        """A scene as wide as its holder says (px), within its limits, whatever it says itself."""
+        node = resolved_relative(scene.layout, None, None, self._zero)
+        placed = self._row_child(node, within(width, *node.across))
+        return settled(scene, placed), placed
+
     def _in_known_rooms(self, scene: SceneNode, placed: Placed) -> Placed:
         width, height = placed.width, placed.height
         for side, unit, room in scene.known_rooms:

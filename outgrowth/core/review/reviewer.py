@@ -24,6 +24,7 @@ from outgrowth.core.review.kept import kept_findings
 from outgrowth.core.review.letters import letter_findings
 from outgrowth.core.review.names import name_findings
 from outgrowth.core.review.roles import role_findings
+from outgrowth.core.review.rooms import room_findings
 from outgrowth.core.review.rules import rule_findings
 from outgrowth.core.review.scale import spacing_findings, step_of
 from outgrowth.core.review.seen import seen_findings
@@ -69,7 +70,7 @@ class Reviewer:
         self._checks: dict[ReviewSubject, tuple[str, Check]] = {
             "contrast": ("contrast", contrast_findings),
             "targets": ("targets", target_findings),
-            "states": ("states", _all_of(state_findings, seen_findings)),
+            "states": ("states", _all_of(state_findings, seen_findings, room_findings)),
             "names": ("names", _all_of(name_findings, role_findings)),
             "system": ("system", system_findings),
             "rules": ("rules", rule_findings),

@@ -95,6 +95,8 @@ def _alike(context: ReviewContext, component: Component) -> Iterator[Finding]:
         view.variant: _look_of(view.scene) for view in context.views(component) if view.variant
     }
     for axis in component.axes:
+        if axis.driver == "room":
+            continue  # its values are shown in other rooms, and so told by themselves (rooms.py)
         pairs = [
             (one, other)
             for one, other in combinations(axis.values, 2)

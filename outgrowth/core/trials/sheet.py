@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Iterable, Iterator, Sequence
 from itertools import islice
 from typing import NamedTuple
@@ -10,6 +11,7 @@ from immutables import Map
 
 from outgrowth.core.document.keeping import KeptTrial
 from outgrowth.core.document.records import Component, Document, Owner
+from outgrowth.core.document.rooms import room_axes, room_steps
 from outgrowth.core.document.variants import Variant, default_variant, holds, offered, variants
 from outgrowth.core.layout import Layout
 from outgrowth.core.layout.placed import Placed
@@ -171,12 +173,26 @@ def all_trials(
     rooms: Sequence[Room],
 ) -> list[Trial]:
     """The trials of a sheet: of each variant that is offered (a screen has the one), each
-    content in each room, the rooms running fastest."""
+    content in each room, the rooms running fastest. What its room sets of a part is tried by
+    the rooms, and is no variant of its own."""
     faces: list[Variant] = [Map()]
     if isinstance(owner, Component):
-        faces_offered = (v for v in variants(owner) if offered(owner, v))
+        usual = {axis.id: axis.default for axis in room_axes(owner)}
+        faces_offered = (v for v in variants(owner) if offered(owner, v) and holds(usual, v))
         faces = list(islice(faces_offered, MOST_VARIANTS))
     return [Trial(v, c, r) for v in faces for c in contents for r in rooms]
+
+
+def widths_of_rooms(owner: Owner, layout: Layout) -> list[float]:
+    """The widths (px) at which what its room sets of a component is tried: where each value begins,
+    and just before."""
+    results: set[float] = set()
+    for axis in room_axes(owner):
+        unit = layout.unit_of_room(axis.unit)
+        for step in room_steps(axis)[1:] if axis.side == "width" else ():
+            begins = math.ceil(step.least * unit)
+            results |= {float(begins - 1), float(begins)}
+    return sorted(results)
 
 
 def used_widths(

@@ -29,7 +29,7 @@ from outgrowth.core.document.records import (
     Screen,
     walk,
 )
-from outgrowth.core.document.values import FromProperty, Picture, words
+from outgrowth.core.document.values import FIT, FromProperty, Picture, Size, words
 from outgrowth.core.document.variants import default_variant
 from outgrowth.core.edits.keeping import keep_check
 from outgrowth.core.edits.style.styles import set_properties
@@ -261,6 +261,71 @@ def words_only_under_the_pointer(document, chance):
 def nothing_shows_a_press(document, chance):
     component = a_part(chance, chance.choice(("button", "link", "checkbox")))
     return used(document, component, chance), component.id
+
+
+def by_room(chance, *values: AxisValue, **rules: float) -> Component:
+    """A small part that its room decides: the gap of each value, by its id."""
+    part = a_part(chance, flow="row", gap=4)
+    more = text(f"{part.id}-more", "and back", color="{color.ink}", font_size=15)
+    root = msgspec.structs.replace(part.root, children=(*part.root.children, more))
+    root = msgspec.structs.replace(root, style=root.style.set("width", Size("grow", 1.0)))
+    room = Axis("room", "Room", values, values[0].id, "room")
+    said = tuple(Rule(Map({"room": v}), (root.id,), "gap", gap) for v, gap in rules.items())
+    return msgspec.structs.replace(part, root=root, axes=(room,), rules=said)
+
+
+@plant("states", "room-nothing-new")
+def room_that_shows_nothing(document, chance):
+    starts = sorted(chance.sample(range(200, 900, 20), 2))
+    values = [AxisValue("narrow", "Narrow"), AxisValue("usual", "Usual", least=float(starts[0]))]
+    if chance.random() < 0.3:  # one that begins where another does is never shown
+        values.append(AxisValue("wide", "Wide", least=float(starts[0])))
+        part = by_room(chance, *values, wide=24.0)
+    else:
+        values.append(AxisValue("wide", "Wide", least=float(starts[1])))
+        part = by_room(chance, *values, **{chance.choice(("usual", "narrow")): 24.0})
+        if part.rules[0].when["room"] == "usual":
+            part = msgspec.structs.replace(
+                part,
+                rules=(*part.rules, Rule(Map({"room": "wide"}), (part.root.id,), "gap", 24.0)),
+            )
+    return used(document, part, chance), part.id
+
+
+@plant("states", "room-unfit")
+def room_too_small(document, chance):
+    least = float(chance.choice(range(40, 100, 5)))
+    values = (AxisValue("narrow", "Narrow"), AxisValue("wide", "Wide", least=least))
+    part = by_room(chance, *values, wide=float(chance.choice((80, 100, 140))))
+    column = Rule(Map({"room": "narrow"}), (part.root.id,), "flow", "column")
+    return used(
+        document, msgspec.structs.replace(part, rules=(*part.rules, column)), chance
+    ), part.id
+
+
+@plant("states", "room-circle")
+def room_of_its_own_making(document, chance):
+    values = (AxisValue("narrow", "Narrow"), AxisValue("wide", "Wide", least=300.0))
+    part = by_room(chance, *values, wide=30.0)
+    document = used(document, part, chance)
+    if chance.random() < 0.5:
+        style = part.root.style.set("width", FIT)
+        fitting = msgspec.structs.replace(
+            part, root=msgspec.structs.replace(part.root, style=style)
+        )
+        held = document.components.set(part.id, fitting)
+        return msgspec.structs.replace(document, components=held), part.id
+    node = f"use-of-{part.id}"
+    screen = next(s for s in document.screens_in_order() if any(n.id == node for n in walk(s.root)))
+
+    def fitted(n):
+        if n.id == node:
+            return msgspec.structs.replace(n, style=n.style.set("width", FIT))
+        return msgspec.structs.replace(n, children=tuple(fitted(c) for c in n.children))
+
+    root = fitted(screen.root)
+    screens = document.screens.set(screen.id, msgspec.structs.replace(screen, root=root))
+    return msgspec.structs.replace(document, screens=screens), screen.id
 
 
 @plant("states", "same-look", "same-meaning")
