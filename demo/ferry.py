@@ -20,6 +20,7 @@ from demo.controls import (
     with_text_field,
     with_toggle,
 )
+from demo.crossings import with_crossings
 from demo.gathering import with_page
 from demo.guidance import with_guidance
 from demo.islands import with_islands
@@ -72,6 +73,7 @@ STEPS = (
     with_day,
     with_calendar,
     with_ways,
+    with_crossings,
     with_page,
     with_guidance,
     with_waivers,

@@ -26,7 +26,7 @@ from outgrowth.cli.owners import (
     with_instance_set,
 )
 from outgrowth.cli.reading import read_document
-from outgrowth.core.document.records import Component, Document
+from outgrowth.core.document.records import Component, Document, Screen
 from outgrowth.core.exchange.native.disk import read_chosen, save_file
 from outgrowth.core.layout import Placed
 from outgrowth.core.layout.rectangles import locate
@@ -183,4 +183,4 @@ def _laid_out(document: Document, arguments: argparse.Namespace) -> tuple[SceneN
             document = with_instance_set(document, owner, setting)
         scene = resolver.screen(document, document.screens[owner.id])
     room = float("inf") if arguments.width is None else arguments.width
-    return *layout.view(scene, room), owner.name
+    return *layout.view(scene, room, takes_all=isinstance(owner, Screen)), owner.name

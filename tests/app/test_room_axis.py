@@ -1,4 +1,4 @@
-"""A part that its room decides, by hand: typed in a line, pulled on its ruler, seen at Live's edge."""
+"""A part that its room decides, by hand: typed, pulled on its ruler, seen at Live's edge."""
 
 import pytest
 from PyQt6.QtCore import QPoint, Qt

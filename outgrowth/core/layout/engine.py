@@ -90,18 +90,20 @@ class Layout:
         scene: SceneNode,
         room_x: float = math.inf,
         room_y: float = math.inf,
+        takes_all: bool = False,
     ) -> tuple[SceneNode, Placed]:
         """A scene with its layout: what room is there decides what those parts are that ask for it.
         A variant that tells its room has one of that size, the nearest to its own.
 
         room_x, room_y  see `place`
+        takes_all       the root is as large as its room, whatever it says itself: a screen in its
+                        window
         """
         placed = self.place(scene.layout, room_x, room_y)
         if scene.known_rooms:
             placed = self._in_known_rooms(scene, placed)
-        elif scene.rooms and (room_x < math.inf or room_y < math.inf):
-            # A holder may give it any room, whatever it says itself.
-            node = scene.layout
+        elif (takes_all or scene.rooms) and (room_x < math.inf or room_y < math.inf):
+            node = resolved_relative(scene.layout, None, None, self._zero)
             width = within(room_x, *node.across) if room_x < math.inf else placed.width
             tall = within(room_y, *node.down) if room_y < math.inf else None
             placed = (

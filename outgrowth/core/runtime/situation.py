@@ -331,7 +331,7 @@ class Situation:
         subject = self.subject
         room_x = UNBOUNDED if subject.width is None else subject.width
         room_y = UNBOUNDED if subject.height is None else subject.height
-        scene, placed = self.layout.view(scene, room_x, room_y)
+        scene, placed = self.layout.view(scene, room_x, room_y, not subject.component)
         return View(scene, unstuck(scene.layout, placed))
 
     def _scene(self, resolver: Resolver, states: States) -> SceneNode:

@@ -196,9 +196,8 @@ def test_what_is_looked_at_is_what_is_drawn(layout):
 
 
 def test_nobody_chooses_what_the_room_sets(layout):
-    document = on_a_screen(
-        card(0, 300), Node("one", "one", "instance", Map({"component": "card", "choice:room": "v1", "width": fixed(90.0)})),
-    )  # fmt: skip
+    chosen = {"component": "card", "choice:room": "v1", "width": fixed(90.0)}
+    document = on_a_screen(card(0, 300), Node("one", "one", "instance", Map(chosen)))
     assert shown(document, layout)["one",].scene.variant["room"] == "v0"
 
 
