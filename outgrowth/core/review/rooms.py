@@ -76,8 +76,8 @@ def _fitting_instances(document: Document, owner: Owner) -> Iterator[Finding]:
             sides = [s for s in sides_of(axis) if s in node.style and fits(node.style[s])]
             if sides:
                 text = (
-                    f"“{node.name}” of “{owner.name}” fits what is in it, and its {sides[0]} decides "
-                    f"that ({axis.name}): it has no {sides[0]} at all."
+                    f"“{node.name}” of “{owner.name}” fits what is in it, and its {sides[0]} "
+                    f"decides that ({axis.name}): it has no {sides[0]} at all."
                 )
                 grow = partial(_grown, Place(owner.id, (node.id,)), tuple(sides))
                 mend = Mend("let it grow", grow)
