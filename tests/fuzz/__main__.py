@@ -1,6 +1,6 @@
 """bin/fuzz: runs the generators and prints a line for everything they broke.
 
-bin/fuzz [files|readers|edits|axes|reach|layout|behaviour|window|review|team|rounds|kills|web|rooms|whole|pages|all] [--count N | --seconds S] [--seed N] [--keep FOLDER]
+bin/fuzz [files|readers|edits|axes|reach|layout|behaviour|window|review|team|rounds|kills|web|rooms|sides|whole|pages|all] [--count N | --seconds S] [--seed N] [--keep FOLDER]
 """
 
 from __future__ import annotations
@@ -16,7 +16,7 @@ from pathlib import Path
 from tests.fuzz.report import Failure
 
 ROOMS = (
-    "files", "readers", "edits", "axes", "reach", "layout", "behaviour", "window", "review", "team", "rounds", "kills", "web", "rooms", "whole", "pages",
+    "files", "readers", "edits", "axes", "reach", "layout", "behaviour", "window", "review", "team", "rounds", "kills", "web", "rooms", "sides", "whole", "pages",
 )  # fmt: skip
 _EDITS_A_RUN = 500
 
@@ -164,6 +164,12 @@ def _rooms(seed: int, count: int) -> Run:
     yield from run(seed, count)
 
 
+def _sides(seed: int, count: int) -> Run:
+    from tests.fuzz.sides import run
+
+    yield from run(seed, count)
+
+
 def _whole(seed: int, count: int) -> Run:
     from tests.fuzz.whole import run
 
@@ -180,6 +186,7 @@ _RUNS = {
     "axes": _axes,
     "kills": _kills,
     "rooms": _rooms,
+    "sides": _sides,
     "edits": _edits,
     "files": _files,
     "reach": _reach,

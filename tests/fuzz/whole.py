@@ -262,8 +262,7 @@ class WholeJudge:
                 "() => { const screen = document.querySelector('main'); untransformed(screen);"
                 "done(treeOf(screen)); }));"
             )
-            shown = turned(document) if right_to_left else document
-            scene = Resolver().screen(shown, shown.screens[screen.id])
+            scene = Resolver().screen(document, screen, rtl=right_to_left)
             if scene.problem:
                 continue
             # It stands at the right of such a page.

@@ -168,6 +168,8 @@ _CORNERS = ("top-left", "top-right", "bottom-right", "bottom-left")
 JUSTIFY = ("start", "center", "end", "space-between", "space-around", "space-evenly")
 ALIGN = ("start", "center", "end", "stretch", "baseline")
 LINES = ("start", "center", "end", "stretch", "space-between", "space-around", "space-evenly")
+DIRECTIONS = ("as-around", "left-to-right", "right-to-left")
+SIDES = ("left-right", "start-end")
 PINS = ("start", "end", "both", "center", "scale")
 
 
@@ -231,6 +233,12 @@ def _rows() -> list[StyleProperty]:
                 "layout", "linear", "The room between the box's edge and its children.")
         )
     rows += [
+        row("direction", "Reads", "Arrangement", "arrangement", ANY, ChoiceType(DIRECTIONS),
+            "as-around", "structure", "cut",
+            help="In which direction this part and all in it read: start is where lines begin."),
+        row("sides", "Sides", "Arrangement", "arrangement", BOX | TEXT | SHAPE | IMAGE,
+            ChoiceType(SIDES), "left-right", "structure", "cut",
+            help="Whether its left and right are the start and end of lines, or stay as said."),
         row("mirrored", "Mirrored", "Arrangement", "arrangement", BOX, FlagType(), False, "layout",
             "cut", "Runs from right to left, as for right-to-left writing."),
         row("justify", "Justify", "Arrangement", "look", BOX, ChoiceType(JUSTIFY), "start",
@@ -357,6 +365,8 @@ def _rows() -> list[StyleProperty]:
             "linear", help="0 is the left edge, 0.5 the middle, 1 the right edge."),
         row("origin-y", "Origin down", "Transform", "transform", ANY, SHARE, 0.5, "paint", "linear",
             help="0 is the top edge, 0.5 the middle, 1 the bottom edge."),
+        row("turns", "Turns with the direction", "Transform", "transform", ANY, FlagType(), False,
+            "paint", "cut", "Shown the other way round where one reads from right to left."),
         row("font-family", "Typeface", "Type", "text", TEXT, NameType(), "Figtree", "layout", "cut",
             "The family of the letters."),
         row("font-size", "Size", "Type", "text", TEXT, NumberType(1.0, 2000.0), 16.0, "layout",
@@ -445,6 +455,9 @@ _QUIET = {
     "break-words",
     "trim",
     "clip",
+    "direction",
+    "sides",
+    "turns",
     "mirrored",
     "wrap",
     "cross-gap",

@@ -73,6 +73,7 @@ from outgrowth.core.resolve.scene import (
     LayoutNode,
     SceneNode,
 )
+from outgrowth.core.resolve.sides import TURNED
 from outgrowth.core.resolve.styles import LayoutStyle
 from outgrowth.core.text import Typesetter
 
@@ -296,11 +297,13 @@ class Layout:
     def _free_width(self, node: LayoutNode) -> float:
         """The right edge of what hangs on the left one."""
         # A part that hangs on another edge moves with it, so only the left ones ask for room.
-        edges = [0.0]
+        edges, mirrored = [0.0], node.style.mirrored
         for child in node.children:
-            if child.style.pin_x == "start":
+            style = child.style
+            if style.pin_x == "start" or (mirrored and style.pin_x == f"end{TURNED}"):
                 resolved = resolved_relative(child, None, None, self._zero)
-                edges.append(child.style.x + self.contribution(resolved)[1])
+                far = style.x if style.pin_x == "start" else style.right
+                edges.append(far + self.contribution(resolved)[1])
         return max(edges)
 
     def contribution(

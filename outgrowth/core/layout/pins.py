@@ -8,6 +8,7 @@ from __future__ import annotations
 from typing import NamedTuple
 
 from outgrowth.core.document.values import Size
+from outgrowth.core.resolve.sides import TURNED
 from outgrowth.core.resolve.styles import LayoutStyle
 
 
@@ -20,6 +21,7 @@ class Tie(NamedTuple):
     near, far the same, margins included
     middle    how far its middle stands from the box's, for one that is centred
     size      the size that is asked for
+    from_far  whether its lines begin at the far edge: there it stands where both edges are too much
     """
 
     pin: str
@@ -29,13 +31,15 @@ class Tie(NamedTuple):
     far: float
     middle: float
     size: Size
+    from_far: bool = False
 
 
 def tie_x(style: LayoutStyle) -> Tie:
     """How it is tied to its holder across."""
     middle = style.x + (style.margin_left - style.margin_right) / 2
     near, far = style.x + style.margin_left, style.right + style.margin_right
-    return Tie(style.pin_x, style.x, style.right, near, far, middle, style.width)
+    pin, from_far = style.pin_x.removesuffix(TURNED), style.pin_x.endswith(TURNED)
+    return Tie(pin, style.x, style.right, near, far, middle, style.width, from_far)
 
 
 def tie_y(style: LayoutStyle) -> Tie:
@@ -70,8 +74,12 @@ def place(tie: Tie, room: float, size: float) -> float:
     """Where a child of this size starts."""
     shares = scaling(tie)
     if shares is not None:
+        if tie.from_far:
+            return room - (room * shares[1] + tie.far - tie.end) - size
         return room * shares[0] + tie.near - tie.start
-    if tie.size.mode == "grow" or tie.pin in ("start", "both", "scale"):
+    if tie.size.mode == "grow" or tie.pin in ("both", "scale"):
+        return room - tie.far - size if tie.from_far else tie.near
+    if tie.pin == "start":
         return tie.near
     if tie.pin == "end":
         return room - tie.far - size

@@ -16,6 +16,7 @@ import msgspec
 from outgrowth.core.document.values import Limit, Size, fixed
 from outgrowth.core.layout.memory import MOST_SIZES, memory_of
 from outgrowth.core.resolve.scene import RELATIVE, YIELDS, LayoutNode
+from outgrowth.core.resolve.sides import TURNED
 
 UNSTRETCHED = Size("fit", 1.0)
 """What per cent of an unknown room comes to: it fits, but is not stretched, since something was
@@ -68,7 +69,9 @@ _LEAST = 1e-9
 
 def _pin(pin: str, size: Size) -> str:
     """A share of the holder scales with it by itself."""
-    return "start" if pin == "scale" and size.mode in ("percent", "chars") else pin
+    if not pin.startswith("scale") or size.mode not in ("percent", "chars"):
+        return pin
+    return "start" if pin == "scale" else f"end{TURNED}"
 
 
 def _size(size: Size, node: LayoutNode, room: float | None, zero: Zero) -> Size:

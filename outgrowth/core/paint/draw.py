@@ -229,7 +229,10 @@ def own_transform(paint: PaintStyle, width: float, height: float) -> Affine | No
     if not paint.transformed:
         return None
     origin = (paint.origin_x * width, paint.origin_y * height)
-    return about(origin, (paint.translate_x, paint.translate_y), paint.scale, paint.rotate)
+    moved = about(origin, (paint.translate_x, paint.translate_y), paint.scale, paint.rotate)
+    if not paint.turns:
+        return moved
+    return Affine(a=-1.0, e=2 * origin[0]).then(moved)
 
 
 def _group(paint: PaintStyle, placed: Placed) -> Group | None:

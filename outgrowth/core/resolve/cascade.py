@@ -112,6 +112,7 @@ class InstanceInput(NamedTuple):
     live: LiveValues = ()
     running: bool = False
     mode: str | None = None
+    rtl: bool = False
 
     @property
     def key(self) -> tuple[object, ...]:
@@ -123,7 +124,8 @@ class InstanceInput(NamedTuple):
             *[isinstance(declaration.value, bool) for declaration in self.declarations],
             *[isinstance(value, bool) for _, _, value in self.live],
         )
-        return self.component, self.choices, declared, self.live, self.running, self.mode, flags
+        context = self.running, self.mode, self.rtl
+        return self.component, self.choices, declared, self.live, context, flags
 
 
 class Scope(NamedTuple):
@@ -135,6 +137,7 @@ class Scope(NamedTuple):
     live     what is set while running inside, by the first id of the path, which is left out
     running  whether the pointer and the focus have the word on the axes that they drive
     mode     the mode in which tokens are shown, None for the document's
+    rtl      whether one reads from right to left
     """
 
     owner: Owner
@@ -145,11 +148,12 @@ class Scope(NamedTuple):
     live: dict[str, LiveValues]
     running: bool
     mode: str | None = None
+    rtl: bool = False
 
 
-def screen_scope(owner: Owner, live: LiveValues, running: bool) -> Scope:
+def screen_scope(owner: Owner, live: LiveValues, running: bool, rtl: bool = False) -> Scope:
     """The scope of a screen, which has no variants."""
-    return Scope(owner, Map(), Map(), {}, {}, _by_first(live), running)
+    return Scope(owner, Map(), Map(), {}, {}, _by_first(live), running, None, rtl)
 
 
 # --- the one order -------------------------------------------------------------------------
@@ -239,6 +243,8 @@ def component_scope(component: Component, instance_input: InstanceInput) -> Scop
             rules[node_id] = [_with_references(d, values) for d in holding]
     outer: dict[str, list[Declaration]] = {}
     for declaration in instance_input.declarations:
+        if declaration.property == "sides":
+            continue  # what its left and right mean a component says itself
         if by_room and not declaration.path and _comes_before(declaration, by_room):
             continue
         # A holder speaks of the root by the instance; its own id there means nothing.
@@ -247,8 +253,8 @@ def component_scope(component: Component, instance_input: InstanceInput) -> Scop
             path = declaration.path or (root,)
             outer.setdefault(path[0], []).append(declaration._replace(path=path, when=Always))
     live = _by_first(instance_input.live)
-    running, mode = instance_input.running, instance_input.mode
-    return Scope(component, variant, values, rules, outer, live, running, mode)
+    running, mode, rtl = instance_input.running, instance_input.mode, instance_input.rtl
+    return Scope(component, variant, values, rules, outer, live, running, mode, rtl)
 
 
 def _comes_before(declaration: Declaration, by_room: frozenset[str]) -> bool:
@@ -269,7 +275,12 @@ def _place_and_name(live: tuple[Path, str, Literals]) -> tuple[Path, str]:
 
 
 def scope_inside(scope: Scope, steps: dict[str, list[CascadeStep]], lookup: Lookup) -> Scope:
-    """The scope of a node's own values and of what is in it: in the mode that it says."""
+    """The scope of a node's own values and of what is in it: in the mode and the direction that it
+    says."""
+    if "direction" in steps:
+        said = computed_value("direction", steps["direction"], lookup)
+        rtl = scope.rtl if said == "as-around" else said == "right-to-left"
+        scope = scope if rtl == scope.rtl else scope._replace(rtl=rtl)
     if "mode" not in steps:
         return scope
     mode = lookup.mode_inside(computed_value("mode", steps["mode"], lookup), scope.mode)
@@ -372,8 +383,8 @@ def input_of(
         if len(declaration.path) > 1 or not about_instance(declaration.property):
             inside.append(declaration._replace(path=declaration.path[1:]))
     live = scope.live.get(node.id, ())
-    running, mode = scope.running, scope.mode
-    return InstanceInput(component, tuple(choices), tuple(inside), live, running, mode)
+    running, mode, rtl = scope.running, scope.mode, scope.rtl
+    return InstanceInput(component, tuple(choices), tuple(inside), live, running, mode, rtl)
 
 
 def plain_and_shifts(steps: Iterable[Stated]) -> tuple[Stated | None, list[Shift]]:

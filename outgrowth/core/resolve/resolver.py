@@ -54,6 +54,7 @@ from outgrowth.core.resolve.scene import (
     SceneNode,
     SceneParts,
 )
+from outgrowth.core.resolve.sides import read_from_right
 from outgrowth.core.resolve.styles import Interaction, LayoutStyle
 
 Result = TypeVar("Result")
@@ -89,6 +90,7 @@ class _Own(NamedTuple):
     order: float
     interaction: Interaction
     mode: str | None
+    rtl: bool
 
 
 class _Subtree(NamedTuple):
@@ -222,15 +224,21 @@ class Resolver:
         self._inside: dict[int, _Shared] = {}
 
     def screen(
-        self, document: Document, owner: Owner, live: LiveValues = (), running: bool = False
+        self,
+        document: Document,
+        owner: Owner,
+        live: LiveValues = (),
+        running: bool = False,
+        rtl: bool = False,
     ) -> SceneNode:
         """The scene of a screen, or of a component's own tree taken as a drawing.
 
         live      axis values set while running
         running   driven axes (pointer, focus) start at their default, whatever is chosen
+        rtl       whether one reads from right to left around it
         """
         self._begin(document)
-        scope = screen_scope(owner, live, running)
+        scope = screen_scope(owner, live, running, rtl)
         touched = self._touched(owner, live)
         scene = self._shown_scene(lambda: self._node(scope, owner.root, touched))
         return scene if scene is not None else self._missing("This screen is hidden as a whole.")
@@ -247,11 +255,12 @@ class Resolver:
         component_id: str,
         variant: Map[str, str],
         live: LiveValues = (),
+        rtl: bool = False,
     ) -> SceneNode:
         """The scene of one variant of a component with its properties at their defaults; `live`
-        are values of what is in it."""
+        are values of what is in it, `rtl` whether one reads from right to left around it."""
         choices = tuple(sorted(variant.items()))
-        given = InstanceInput(component_id, choices, (), live)
+        given = InstanceInput(component_id, choices, (), live, rtl=rtl)
         component = document.components.get(component_id)
         if component is not None and room_axes(component):
             # Of a variant the room is known: it is one that shows it.
@@ -313,7 +322,7 @@ class Resolver:
     def _instance(self, scope: Scope, node: Node, plain: bool) -> SceneNode | None:
         """The scene of a nested instance. `plain` says that its input is decided by the
         node alone, so that it need not be worked out again."""
-        key = id(node), scope.running, scope.mode
+        key = id(node), scope.running, scope.mode, scope.rtl
         cached = self._inputs.get(key) if plain else None
         if cached is not None:
             shared = cached[1]
@@ -397,7 +406,7 @@ class Resolver:
         # A root node can be that of two owners (a copy, a drawing being gathered), and says
         # in its scene whose it is.
         owner = scope.owner.id if node.id == scope.owner.root.id else ""
-        key = id(node), scope.running, scope.mode, owner
+        key = id(node), scope.running, scope.mode, scope.rtl, owner
         cached = self._nodes.get(key)
         if cached is None or not self._record.still(cached[1].made_from):
             cached = node, self._record.recorded(lambda: self._resolved(scope, node, touched))
@@ -419,7 +428,7 @@ class Resolver:
             ]
         )
         inputs = tuple([scope.values.get(p) for p in part.references])
-        key = id(node), scope.mode, declared, inputs
+        key = id(node), scope.mode, scope.rtl, declared, inputs
         cached = self._leaves.get(key)
         if cached is None or not self._record.still(cached[1].made_from):
             cached = node, self._record.recorded(lambda: self._resolved(scope, node, None))
@@ -433,26 +442,33 @@ class Resolver:
         boxes are settled once."""
         rules, outer = scope.rules.get(node.id, ()), scope.outer.get(node.id, ())
         inputs = tuple([scope.values.get(p) for p in self._references(node)])
-        key = id(node), scope.mode, _declared_values(rules), _declared_values(outer), inputs
+        declared = _declared_values(rules), _declared_values(outer)
+        key = id(node), scope.mode, scope.rtl, *declared, inputs
         cached = self._owns.get(key)
         if cached is None or not self._record.still(cached[1].made_from):
-            made_from, (values, mode) = self._record.noted(lambda: self._computed(scope, node))
-            cached = node, self._owned(made_from, values, mode)
+            made_from, (values, inside) = self._record.noted(lambda: self._computed(scope, node))
+            cached = node, self._owned(made_from, values, inside)
             self._owns.put(key, cached)
         self._record.add(cached[1])
         return cached[1]
 
-    def _computed(self, scope: Scope, node: Node) -> tuple[dict[str, Literals], str | None]:
-        """What is settled of a node, and the mode in which it and all in it are shown."""
+    def _computed(self, scope: Scope, node: Node) -> tuple[dict[str, Literals], Scope]:
+        """What is settled of a node, and the scope (its mode and direction) in which it and all in
+        it are shown."""
         steps = cascaded_values(scope, node)
         self._record.mode = scope.mode
-        self._record.mode = mode = scope_inside(scope, steps, self._record).mode
+        inside = scope_inside(scope, steps, self._record)
+        self._record.mode = inside.mode
         values = {name: computed_value(name, steps[name], self._record) for name in steps}
         if node.kind == "image":
             keep_proportion(values)
-        return values, mode
+        if inside.rtl:
+            read_from_right(node.kind, values)
+        else:
+            values.pop("turns", None)
+        return values, inside
 
-    def _owned(self, made_from: _Made, values: dict[str, Literals], mode: str | None) -> _Own:
+    def _owned(self, made_from: _Made, values: dict[str, Literals], inside: Scope) -> _Own:
         order = values.get("order")
         return _Own(
             made_from,
@@ -462,7 +478,8 @@ class Resolver:
             values.get("click-through") is True,
             order if isinstance(order, float) else 0.0,
             _interaction(values),
-            mode,
+            inside.mode,
+            inside.rtl,
         )
 
     def _resolved(
@@ -471,15 +488,15 @@ class Resolver:
         own = self._own(scope, node)
         if not own.shown:
             return None
-        if own.mode != scope.mode:
-            scope = scope._replace(mode=own.mode)
+        if own.mode != scope.mode or own.rtl != scope.rtl:
+            scope = scope._replace(mode=own.mode, rtl=own.rtl)
         if touched is not None and len(node.children) >= LONG:
             return self._list(scope, node, touched, own)
         return self._whole_list(scope, node, touched, own)
 
     def _list(self, scope: Scope, node: Node, touched: frozenset[str], own: _Own) -> SceneNode:
         """A node of many children: made after the one before it, if few of them changed."""
-        key = scope.owner.id, node.id, scope.running, scope.mode
+        key = scope.owner.id, node.id, scope.running, scope.mode, scope.rtl
         before = self._lists.get(key)
         after = None
         if before is not None and self._comparable(before, node):

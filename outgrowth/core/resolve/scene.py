@@ -53,7 +53,8 @@ class PaintStyle(PaintRows, frozen=True, weakref=True):
     @property
     def transformed(self) -> bool:
         """Whether it is moved, turned or scaled."""
-        return bool(self.translate_x or self.translate_y or self.rotate) or self.scale != 1.0
+        moved = bool(self.translate_x or self.translate_y or self.rotate or self.turns)
+        return moved or self.scale != 1.0
 
 
 LAYOUT_ROWS = tuple((r.name, r.default) for r in TABLE.values() if r.affects == "layout")

@@ -114,6 +114,7 @@ class PaintRows(msgspec.Struct, frozen=True, weakref=True):
     rotate: float
     origin_x: float
     origin_y: float
+    turns: bool
     decoration: str
     form: str
     arc_start: float

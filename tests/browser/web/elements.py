@@ -30,7 +30,7 @@ window.treeOf = (outer) => {
 };
 window.untransformed = (element) => {
   const roots = [element, element.shadowRoot?.getElementById("root")].filter(Boolean);
-  for (const name of ["translate", "rotate", "scale"]) for (const root of roots) root.style.setProperty(name, "none", "important");
+  for (const name of ["translate", "rotate", "scale", "transform"]) for (const root of roots) root.style.setProperty(name, "none", "important");
   for (const child of childrenOf(element)) untransformed(child);
 };
 const animate = Element.prototype.animate;

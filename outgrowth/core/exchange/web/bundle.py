@@ -30,6 +30,7 @@ from outgrowth.core.exchange.web.sheet import (
     SheetMaker,
     sheet_text,
 )
+from outgrowth.core.exchange.web.sides import DIRECTIONS
 from outgrowth.core.exchange.web.standing import StandingBox, standing, standing_css, standing_in
 from outgrowth.core.exchange.web.steps import YES, AxisValues, Steps
 from outgrowth.core.exchange.web.template import PicturePaths, TemplateMaker
@@ -153,7 +154,8 @@ class WebCode:
         }
         screen_data: dict[str, Json] = definition | {"links": links}
         name = self.names.owners[screen.id].element
-        made = page(screen, name, self.names.prefix, template, css, screen_data)
+        reads = DIRECTIONS.get(str(screen.root.style.get("direction")), "")
+        made = page(screen, name, self.names.prefix, template, css, screen_data, reads)
         return made._replace(problems=(*sheet.problems, *templates.problems))
 
     # --- what has to be measured -----------------------------------------------------------------

@@ -435,6 +435,8 @@ def _transform(paint: PaintStyle) -> Css:
         css["rotate"] = f"{number_text(paint.rotate)}deg"
     if paint.scale != 1.0 or isinstance(paint.scale, CssNumber):
         css["scale"] = number_text(paint.scale)
+    if paint.turns:
+        css["transform"] = "scaleX(-1)"
     if (paint.origin_x, paint.origin_y) != (0.5, 0.5):
         css["transform-origin"] = f"{paint.origin_x * 100:g}% {paint.origin_y * 100:g}%"
     return css

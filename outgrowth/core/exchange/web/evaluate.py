@@ -21,6 +21,7 @@ from outgrowth.core.document.values import (
 )
 from outgrowth.core.exchange.web.css import ALONE, Around, Css, inside_of
 from outgrowth.core.exchange.web.names import Names
+from outgrowth.core.exchange.web.sides import TURNS
 from outgrowth.core.exchange.web.steps import (
     NO,
     YES,
@@ -53,8 +54,8 @@ _STYLED = {
 
 
 class Evaluated(NamedTuple):
-    """What a node is under some conditions. `variables` are what its own custom properties
-    are."""
+    """What a node is under some conditions, read from left to right. `variables` are what its own
+    custom properties are, `by_lines` whether its sides are the start and end of lines."""
 
     node: LayoutNode
     paint: PaintStyle
@@ -63,6 +64,7 @@ class Evaluated(NamedTuple):
     cursor: str
     order: float
     variables: Css
+    by_lines: bool = False
 
 
 class Evaluator:
@@ -95,6 +97,7 @@ class Evaluator:
         kind = self.kind_at(path)
         if kind == "image":
             keep_proportion(values)
+        turns = values.pop("turns", False) is True
         intern = Interner()
         node = LayoutNode(kind, intern.style(values), ())  # type: ignore[arg-type]  # a kind
         order = values.get("order", 0.0)
@@ -105,7 +108,11 @@ class Evaluator:
             self._plain(holding_steps, "click-through", cell) is True,
             str(self._plain(holding_steps, "cursor", cell)),
             order if isinstance(order, float) else 0.0,
-            variables | self._given(path, holding_steps, cell) | self._moded(steps, cell),
+            variables
+            | self._given(path, holding_steps, cell)
+            | self._moded(steps, cell)
+            | ({TURNS: "1"} if turns else {}),
+            self._plain(holding_steps, "sides", cell) == "start-end",
         )
 
     def around(self, path: Path, cell: AxisValues, outermost: Around = ALONE) -> Around:

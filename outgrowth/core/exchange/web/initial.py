@@ -59,7 +59,7 @@ _INITIAL = {
     "height": "auto",
 }
 _ZERO = ("margin-", "padding-", "border-", "row-gap", "column-gap", "inset")
-_AUTO = ("left", "top", "right", "bottom")
+_AUTO = ("left", "top", "right", "bottom", "inset-inline-start", "inset-inline-end")
 
 
 def initial(name: str) -> str:

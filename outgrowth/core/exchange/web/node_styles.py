@@ -27,6 +27,7 @@ from outgrowth.core.exchange.web.evaluate import Evaluated, Evaluator
 from outgrowth.core.exchange.web.selectors import FRAME, SelectorWriter
 from outgrowth.core.exchange.web.shapes import shape_css
 from outgrowth.core.exchange.web.sheet_paths import SheetPaths
+from outgrowth.core.exchange.web.sides import by_lines, edge_by_lines
 from outgrowth.core.exchange.web.steps import AxisKey, AxisValues, ScopedStep
 from outgrowth.core.exchange.web.symbols import px
 from outgrowth.core.layout.sizes import GLYPH_BOX
@@ -86,6 +87,8 @@ class NodeStyles:
         if not styled.shown:
             own["display"] = "none"
         own |= styled.variables
+        if styled.by_lines:
+            own = by_lines(own)
         parts = {"": own}
         if self._selectors.framed(path):
             parts = self._framed(path, own, self._least(path, cell, steps))
@@ -94,7 +97,7 @@ class NodeStyles:
             own.pop("box-shadow", None)
             shadows = node_css(node, _unstroked(styled), arrangement).get("box-shadow")
             own |= {"box-shadow": shadows} if shadows else {}
-            parts["edge"] = edge_css(paint)
+            parts["edge"] = edge_by_lines(edge_css(paint)) if styled.by_lines else edge_css(paint)
         if node.kind == "shape":
             parts["svg"] = shape_css(paint)
         strut = self._strut(path, cell, styled)
@@ -223,6 +226,8 @@ _OF_FRAME = frozenset(
         "align-self",
         "justify-self",
         "position",
+        "inset-inline-start",
+        "inset-inline-end",
         "left",
         "top",
         "right",

@@ -162,8 +162,10 @@ def page(
     template: list[Json],
     css: str,
     definition: dict[str, Json],
+    direction: str = "",
 ) -> Page:
-    """The files of a screen. `name` is what they are called."""
+    """The files of a screen. `name` is what they are called, `direction` (ltr, rtl) how it reads,
+    where it says so."""
     body = "\n".join(line for node in template for line in markup(node, "      "))
     if "heading" not in {one.get("role") for one in definition.get("access", [])}:  # type: ignore[union-attr]  # entries
         heading = f'<h1 class="spoken" id="{name}-words">{escape(screen.name)}</h1>'
@@ -182,7 +184,7 @@ def page(
     <script defer src="../elements.js"></script>
   </head>
   <body>
-    <main class="screen" id="{name}-screen">
+    <main class="screen" id="{name}-screen"{f' dir="{direction}"' if direction else ""}>
 {body}
     </main>
   </body>

@@ -33,6 +33,7 @@ from outgrowth.core.exchange.web.selectors import (
 )
 from outgrowth.core.exchange.web.sheet_paths import ARRANGING, SheetPaths
 from outgrowth.core.exchange.web.shorthands import folded
+from outgrowth.core.exchange.web.sides import TURNS, by_lines, lines_last
 from outgrowth.core.exchange.web.steps import AxisKey, AxisValues, Conditions, ScopedStep
 
 # Where a part of an instance stands and how large it is: what its holder has to say again, since
@@ -133,7 +134,7 @@ class SheetMaker:
     ) -> CssRule:
         return CssRule(
             self._selectors.selector(path, extra, when, filling),
-            self._written(path, css, when),
+            lines_last(self._written(path, css, when)),
             self._selectors.containers(path, extra, when),
         )
 
@@ -151,8 +152,8 @@ class SheetMaker:
         if component.id in self.adapts.padded:
             if not when:
                 # Every side, since a holder may say one that the component itself never does.
-                css = dict.fromkeys(FAMILY_MEMBERS["padding"], "0px") | css
-                named = {side: f"--{element}-{side}" for side in FAMILY_MEMBERS["padding"]}
+                css = _every_padding(css) | css
+                named = {name: f"--{element}-{name}" for name in css if name.startswith("padding-")}
             css = {n: f"var({named[n]}, {v})" if n in named else v for n, v in css.items()}
         short = folded(css)
         return {n: f"{v} !important" if n.startswith("padding") else v for n, v in short.items()}
@@ -201,7 +202,7 @@ class SheetMaker:
         if component is None:
             return None
         own = {s.property for s in self._steps.of(path) if s.depth == 0}
-        taken = own | _together(own) | _PLACED
+        taken = own | _together(own) | _PLACED | {"sides"}
         steps = self._steps.other(component).of(())
         said = [(s.property, s.value, s.when) for s in steps if s.property in taken]
         return component.root.kind, said
@@ -264,7 +265,7 @@ class SheetMaker:
         if not path or all(s.depth == 0 for s in steps):
             return steps
         own = {s.property for s in steps if s.depth == 0}
-        taken = own | _together(own) | (_PLACED if is_instance else frozenset())
+        taken = own | _together(own) | {"sides"} | (_PLACED if is_instance else frozenset())
         if is_instance and self._selectors.framed(path):
             taken |= _FLOW_AND_PADDING
         if path in self.paths.restated:
@@ -337,6 +338,12 @@ class SheetMaker:
         return SheetMaker(evaluator, self._families, lambda path, cell: (0.0, 0.0))
 
 
+def _every_padding(css: Css) -> Css:
+    """The four paddings of a box, as it says its sides."""
+    sides = dict.fromkeys(FAMILY_MEMBERS["padding"], "0px")
+    return by_lines(sides) if any("-inline-" in name for name in css) else sides
+
+
 def _unsaid_of_strut(name: str) -> str:
     """What a property is that a holder leaves unsaid; whether a strut is there it always says."""
     return "" if name == "display" else initial(name)
@@ -371,7 +378,7 @@ def _gathered(rules: list[CssRule]) -> list[CssRule]:
     by_selector: dict[tuple[tuple[str, ...], str], Css] = {}
     for rule in rules:
         key = rule.inside, rule.selector
-        by_selector[key] = by_selector.get(key, {}) | rule.css
+        by_selector[key] = lines_last(by_selector.get(key, {}) | rule.css)
     merged: list[CssRule] = []
     for (inside, selector), css in by_selector.items():
         if merged and merged[-1].css == css and merged[-1].inside == inside:
@@ -383,9 +390,13 @@ def _gathered(rules: list[CssRule]) -> list[CssRule]:
 
 def _turned(rule: CssRule) -> Iterator[CssRule]:
     """On a page from right to left, what is mirrored goes the other way again."""
-    direction = rule.css.get("direction")
+    css: Css = {}
+    direction, turns = rule.css.get("direction"), rule.css.get(TURNS)
     if direction is not None:
-        css = {"direction": "ltr" if direction == "rtl" else "rtl"}
+        css["direction"] = "ltr" if direction == "rtl" else "rtl"
+    if turns is not None:
+        css["transform"] = "scaleX(-1)" if turns == "1" else "none"
+    if css:
         yield CssRule(from_right_to_left(rule.selector), css, rule.inside)
 
 

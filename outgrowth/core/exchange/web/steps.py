@@ -141,8 +141,19 @@ class Steps:
         cached = self._kept.get(path)
         if cached is None:
             every = tuple(self._inner(path)) + tuple(self._own(path))
+            if path and any(s.property == "sides" for s in every):
+                every = self._by_its_own_sides(path, every)
             cached = self._kept[path] = self._known_before_room(path, every)
         return cached
+
+    def _by_its_own_sides(
+        self, path: Path, steps: tuple[ScopedStep, ...]
+    ) -> tuple[ScopedStep, ...]:
+        """The steps without what holders say of the meaning of left and right: whose tree the node
+        stands in says that."""
+        node = self.node_at(path)
+        own = len(path) - (node is None or node.kind != "instance")
+        return tuple(s for s in steps if s.property != "sides" or s.depth == own)
 
     def _known_before_room(
         self, path: Path, steps: tuple[ScopedStep, ...]

@@ -20,6 +20,7 @@ from outgrowth.core.exchange.web.names import OwnerNames
 from outgrowth.core.exchange.web.selectors import has_frame
 from outgrowth.core.exchange.web.shapes import is_round
 from outgrowth.core.exchange.web.sheet import SheetMaker
+from outgrowth.core.exchange.web.sides import DIRECTIONS
 from outgrowth.core.exchange.web.steps import AxisValues, holding, last_plain, literal_at
 from outgrowth.core.paint.draw import formed
 from outgrowth.core.text.paragraph import BOLD
@@ -79,11 +80,28 @@ class TemplateMaker:
             return self._instance(node, name)
         tag = {"text": "p", "image": "img"}.get(node.kind, "div")
         if node.kind == "image":
-            return [f"img#{name}", {"alt": "", "src": self._picture((node.id,))}]
+            source: dict[str, Json] = {"alt": "", "src": self._picture((node.id,))}
+            return [f"img#{name}", source, *self._direction(node)]
+        directed = self._direction(node)
         scrolls = node.kind == "box" and self._made((node.id,)).node.style.scrolls != "none"
         # What is reached by scrolling only has to be reached by keys too (WCAG 2.2, 2.1.1).
         focusable: list[Json] = [{"tabindex": "0"}] if scrolls else []
-        return [f"{tag}#{name}", *focusable, *self._inside(node, (node.id,), name)]
+        return [f"{tag}#{name}", *directed, *focusable, *self._inside(node, (node.id,), name)]
+
+    def _direction(self, node: Node) -> list[dict[str, Json]]:
+        """In which direction a part reads, where it says so: an attribute, as pages have it. No
+        style sheet can change it."""
+        said = [s for s in self._steps.of((node.id,)) if s.property == "direction"]
+        if not said:
+            return []
+        if any(s.when or (s.depth == 0 and isinstance(s.value, FromProperty)) for s in said):
+            self.problems.append(
+                f"“{node.name}” of “{self._steps.owner.name}” reads in another direction in some "
+                "cases; a page has one for all of them."
+            )
+        plain = [s.value for s in said if not s.when]
+        value = DIRECTIONS.get(str(plain[-1])) if plain else None
+        return [{"dir": value}] if value else []
 
     def _inside(self, node: Node, path: Path, name: str) -> list[Json]:
         styled = self._made(path)
@@ -129,6 +147,8 @@ class TemplateMaker:
             if parts:
                 attributes["exportparts"] = parts
             attributes |= self._attributes(node, component)
+        for directed in self._direction(node):
+            attributes |= directed
         styled: Element = [f"{element}#{name}"]
         if component is None:
             attributes["hidden"] = ""
