@@ -71,6 +71,7 @@ def _add_subject_arguments(parser: argparse.ArgumentParser) -> None:
         "names on the screen: --set 'header/back button:State=hover'",
     )
     parser.add_argument("--width", type=number, help="the room across, for what grows or wraps")
+    parser.add_argument("--rtl", action="store_true", help="read from right to left")
 
 
 def _measure(arguments: argparse.Namespace) -> ExitCode:
@@ -123,7 +124,7 @@ def _play(arguments: argparse.Namespace) -> ExitCode:
         for setting in arguments.set:
             document = with_instance_set(document, owner, setting)
     component = isinstance(owner, Component)
-    subject = Subject(owner.id, component, Map(chosen), arguments.width)
+    subject = Subject(owner.id, component, Map(chosen), arguments.width, rtl=arguments.rtl)
     runtime = Runtime(Resolver(), layout, document, subject)
     runtime.touch, runtime.reduced_motion = arguments.touch, arguments.reduced_motion
     frames = play(runtime, script)
@@ -176,11 +177,11 @@ def _laid_out(document: Document, arguments: argparse.Namespace) -> tuple[SceneN
     resolver, layout = Resolver(), layout_of(document)
     if isinstance(owner, Component):
         variant = chosen_values(owner, arguments.set)
-        instance_input = InstanceInput(owner.id, tuple(sorted(variant.items())))
-        scene = resolver.instance(document, instance_input)
+        choices = tuple(sorted(variant.items()))
+        scene = resolver.instance(document, InstanceInput(owner.id, choices, rtl=arguments.rtl))
     else:
         for setting in arguments.set:
             document = with_instance_set(document, owner, setting)
-        scene = resolver.screen(document, document.screens[owner.id])
+        scene = resolver.screen(document, document.screens[owner.id], rtl=arguments.rtl)
     room = float("inf") if arguments.width is None else arguments.width
     return *layout.view(scene, room, takes_all=isinstance(owner, Screen)), owner.name

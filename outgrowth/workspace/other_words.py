@@ -76,7 +76,9 @@ stack, auto, layout, flex, direction, horizontal, vertical: flow, put into a box
 table: columns, rows
 constraint, constraints, anchor, absolute: pinned, floating
 fixed, sticky: sticks
-flip, rtl: mirrored
+flip, rtl: mirrored, turns with the direction, from right to left
+logical, bidi, ltr, arabic, hebrew: start and end of lines, reads
+breakpoint, responsive, container, adaptive: room
 aria, semantics, screenreader: role, spoken name
 commit, release, share, upload: publish
 update, pull, sync, upgrade, refresh: take in newer, look for newer

@@ -44,6 +44,7 @@ class Playback:
         self.paused = False
         self.place = ""
         self.room: tuple[float | None, float | None] = (None, None)
+        self.rtl = False
         self.runtime: Runtime | None = None
         self._content: tuple[str, TrialContent] | None = None
         self._filled: tuple[Document, Document] | None = None
@@ -60,17 +61,17 @@ class Playback:
         workspace = self._workspace
         width, height = self.room
         if self.place and self.place in workspace.document.screens:
-            return Subject(self.place)
+            return Subject(self.place, rtl=self.rtl)
         component = workspace.component
         if component is not None:
             moved = {edge.axis for edge in edges(component)}
             still = [a for a in component.axes if a.driver != "none" or a.id in moved]
             rest = {axis.id: resting_value(axis) for axis in still}
             variant: Variant = workspace.selection.variant.update(rest)
-            return Subject(component.id, True, variant, width, height)
+            return Subject(component.id, True, variant, width, height, self.rtl)
         if workspace.screen is None:
             return None
-        return Subject(workspace.screen.id, False, Variant(), width, height)
+        return Subject(workspace.screen.id, False, Variant(), width, height, self.rtl)
 
     def follow(self) -> None:
         """Goes on with the document as it is now; starts anew on another subject."""
@@ -123,6 +124,12 @@ class Playback:
             while self._recorded and (last := self._recorded[-1]).do == "resize" and last.at == at:
                 self._recorded.pop()
             self._recorded.append(Event(at, "resize", width=width, height=height))
+        self.follow()
+        self.beside_changed.emit()
+
+    def set_rtl(self, rtl: bool) -> None:
+        """Whether one reads from right to left around what runs."""
+        self.rtl = rtl
         self.follow()
         self.beside_changed.emit()
 

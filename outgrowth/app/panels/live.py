@@ -126,10 +126,10 @@ class LivePanel(QWidget):
         self.tried.hide()
         column.addWidget(self.tried, 0, Qt.AlignmentFlag.AlignLeft)
         row = QHBoxLayout()
-        row.setSpacing(4)
+        row.setSpacing(3)
         column.addLayout(row)
         self.places = DropDown((("", "alone"),), "Where it is shown")
-        self.places.setMinimumContentsLength(4)
+        self.places.setMinimumContentsLength(3)
         self.places.setToolTip("Where it is shown: alone, or on a screen that uses it.")
         self.places.edited.connect(self.playback.show_in)
         row.addWidget(self.places, 1)
@@ -137,17 +137,21 @@ class LivePanel(QWidget):
         self.pointers.show_value("mouse")
         self.pointers.edited.connect(lambda choice: self.playback.set_touch(choice == "touch"))
         row.addWidget(self.pointers)
-        self.outline = _button("Show the edge of every part")
+        self.direction = _small_button("Read from right to left")
+        self.direction.setCheckable(True)
+        self.direction.toggled.connect(self.playback.set_rtl)
+        row.addWidget(self.direction)
+        self.outline = _small_button("Show the edge of every part")
         self.outline.setCheckable(True)
         self.outline.toggled.connect(self._outline)
         row.addWidget(self.outline)
-        self.recorder = _button("Record what is done from here")
+        self.recorder = _small_button("Record what is done from here")
         self.recorder.clicked.connect(self.record)
-        self.player = _button("Play a recorded script")
+        self.player = _small_button("Play a recorded script")
         self.player.clicked.connect(self.ask_play)
         row.addWidget(self.recorder)
         row.addWidget(self.player)
-        self.window_button = _button("Live in a window of its own")
+        self.window_button = _small_button("Live in a window of its own")
         self.window_button.clicked.connect(self.open_apart)
         self.window_button.setVisible(not own_window)
         row.addWidget(self.window_button)
@@ -161,6 +165,7 @@ class LivePanel(QWidget):
         self.holder.setIcon(icon("play" if self.playback.paused else "pause", ink))
         self.stepper.setIcon(icon("skip-forward", ink))
         self.outline.setIcon(icon("frame-corners", ink))
+        self.direction.setIcon(icon("text-align-right", ink))
         self.player.setIcon(icon("play", ink))
         self.window_button.setIcon(icon("app-window", ink))
 
@@ -284,3 +289,8 @@ def _toggle(text: str, about: str) -> QToolButton:
 
 def _button(about: str) -> QToolButton:
     return builders.tool_button(look="icon", name=about, tip=about)
+
+
+def _small_button(about: str) -> QToolButton:
+    """One of a row in which there are many."""
+    return builders.tool_button(look="draw", name=about, tip=about)

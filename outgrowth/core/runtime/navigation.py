@@ -44,6 +44,6 @@ class Navigation:
             to = Left(change.name, {})
         component = to.owner in document.components
         same = to.owner == self.asked.owner
-        subject = self.asked if same else Subject(to.owner, component)
+        subject = self.asked if same else Subject(to.owner, component, rtl=self.asked.rtl)
         situation.turn_to(subject, to.states, now, situation.settled(motion or document.motion))
         return True

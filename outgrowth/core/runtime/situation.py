@@ -341,10 +341,11 @@ class Situation:
         subject = self.subject
         if subject.component:
             choices = tuple(sorted(subject.variant.items()))
-            instance_input = InstanceInput(subject.owner, choices, (), live, running=True)
+            given = InstanceInput(subject.owner, choices, (), live, running=True)
+            instance_input = given._replace(rtl=subject.rtl)
             return resolver.instance(self.document, instance_input)
         owner = self.document.screens[subject.owner]
-        return resolver.screen(self.document, owner, live, running=True)
+        return resolver.screen(self.document, owner, live, running=True, rtl=subject.rtl)
 
 
 def _after(states: States, steps: Sequence[Assignment]) -> States:

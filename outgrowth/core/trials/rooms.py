@@ -15,8 +15,8 @@ Restyle = Callable[[LayoutStyle], LayoutStyle]
 
 
 class Room(NamedTuple):
-    """A room: how wide it is (px; 0 as wide as the part makes it, `double` twice that), and what
-    it does to text."""
+    """A room: how wide it is (px; 0 as wide as the part makes it, `double` twice that), what it
+    does to text, and whether one reads from right to left in it."""
 
     id: str
     title: str
@@ -24,6 +24,7 @@ class Room(NamedTuple):
     double: bool = False
     restyle: Restyle | None = None
     source: str = ""
+    rtl: bool = False
 
 
 def _twice_as_large(style: LayoutStyle) -> LayoutStyle:
@@ -50,7 +51,8 @@ DOUBLE = Room("double", "Twice as wide", double=True)
 LARGE_TEXT = Room("text-200", "Text at 200 %", restyle=_twice_as_large, source="WCAG 2.2, 1.4.4")
 SPACED_TEXT = Room("spaced", "Text spaced", restyle=_spaced, source="WCAG 2.2, 1.4.12")
 NARROW = Room("width-320", "320 px wide", 320.0, source="WCAG 2.2, 1.4.10")
-SHIPPED_ROOMS = (OWN_ROOM, DOUBLE, LARGE_TEXT, SPACED_TEXT, NARROW)
+FROM_RIGHT = Room("right-to-left", "Right to left", rtl=True)
+SHIPPED_ROOMS = (OWN_ROOM, DOUBLE, LARGE_TEXT, SPACED_TEXT, NARROW, FROM_RIGHT)
 """All rooms that need nothing to be known of the document."""
 
 

@@ -136,14 +136,15 @@ class Trials:
         scene: SceneNode | None
         if isinstance(owner, Component):
             # Where a room is given, it decides what is set by it.
-            choices = InstanceInput(owner.id, tuple(sorted(trial.variant.items())))
+            rtl, choices = trial.room.rtl, tuple(sorted(trial.variant.items()))
             scene = (
-                self._resolver.instance(changed, choices)
+                self._resolver.instance(changed, InstanceInput(owner.id, choices, rtl=rtl))
                 if width
-                else self._resolver.variant(changed, owner.id, trial.variant)
+                else self._resolver.variant(changed, owner.id, trial.variant, rtl=rtl)
             )
         else:
-            scene = self._resolver.screen(changed, changed.screens[owner.id])
+            screen = changed.screens[owner.id]
+            scene = self._resolver.screen(changed, screen, rtl=trial.room.rtl)
         if scene is None:
             return None
         if trial.room.restyle is not None:

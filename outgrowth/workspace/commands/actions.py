@@ -18,6 +18,7 @@ from outgrowth.workspace.commands import (
     look_commands,
     select_similar,
     selection_commands,
+    side_commands,
     style_commands,
     text_commands,
     variant_commands,
@@ -381,6 +382,20 @@ def _parts(workspace: Workspace, hands: Hands) -> list[Action]:
             "Parts",
             lambda: style_commands.hide_or_show(workspace),
             lambda: bool(workspace.selection.path),
+        ),
+        Action(
+            "sides-here",
+            "Let left and right be the start and end of lines, or themselves again",
+            "Parts",
+            lambda: side_commands.turn_sides(workspace),
+            lambda: workspace.owner is not None,
+        ),
+        Action(
+            "sides-everywhere",
+            "Let left and right be the start and end of lines, in the whole file",
+            "Parts",
+            lambda: side_commands.turn_all_sides(workspace),
+            lambda: side_commands.some_by_sides(workspace),
         ),
         Action(
             "rotate",

@@ -11,6 +11,7 @@ from outgrowth.core.document.records import (
 )
 from outgrowth.core.document.values import Value
 from outgrowth.core.edits.at_reach import keep_to_reach, show_everywhere
+from outgrowth.core.edits.sides import like_its_box
 from outgrowth.core.edits.style.styles import set_properties
 from outgrowth.core.edits.tree import nodes
 from outgrowth.core.edits.tree.drawing import LEAST, DrawnKind, drawn_node, icon_node, told_apart
@@ -89,7 +90,8 @@ def put(
     reach = reach_of(workspace)
 
     def change(document: Document) -> Document:
-        document = nodes.add_node(document, owner.id, parent_id, node, index)
+        made = like_its_box(document, owner.id, parent_id, node)
+        document = nodes.add_node(document, owner.id, parent_id, made, index)
         document = keep_to_reach(document, reach, (node.id,))
         if free and point is not None:
             place = Place(owner.id, (node.id,), workspace.selection.variant)
