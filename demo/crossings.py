@@ -51,7 +51,7 @@ def _with_card(document: Document) -> Document:
             width=grow,
         ),
         text("price", FromProperty("price"), font_size=16, font_weight=700),
-        instance("choose", "button", choices={"label": words("Choose")}, width=grow),
+        instance("choose", "button", choices={"label": FromProperty("action")}, width=grow),
         flow="column",
         gap=10,
         padding=16,
@@ -62,7 +62,8 @@ def _with_card(document: Document) -> Document:
     )
     document = add_component(document, Component("crossing", "Travel/Crossing", root))
     time, way, about, price = CROSSINGS[0]
-    for name, said in (("Time", time), ("Way", way), ("About", about), ("Price", price)):
+    usual = ("Time", time), ("Way", way), ("About", about), ("Price", price), ("Action", "Choose")
+    for name, said in usual:
         prop = ComponentProperty(name.lower(), name, "text", words(said))
         document = add_property(document, "crossing", prop)
     document = add_axis(document, "crossing", _room("stands", "lies", LIES_FROM))

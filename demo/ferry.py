@@ -21,6 +21,7 @@ from demo.controls import (
     with_toggle,
 )
 from demo.crossings import with_crossings
+from demo.directions import with_directions
 from demo.gathering import with_page
 from demo.guidance import with_guidance
 from demo.islands import with_islands
@@ -74,6 +75,7 @@ STEPS = (
     with_calendar,
     with_ways,
     with_crossings,
+    with_directions,
     with_page,
     with_guidance,
     with_waivers,

@@ -41,6 +41,10 @@ from outgrowth.core.exchange.web.steps import AxisKey, AxisValues, Conditions, S
 _PLACED = rows_of("placement", "size")
 
 
+# What decides which sides the start and end of lines are.
+_LINES = frozenset({"sides", "mirrored", "flow"})
+
+
 class CssRule(NamedTuple):
     """One rule of a style sheet; `inside` are the rules that it stands in, the outermost first."""
 
@@ -202,7 +206,7 @@ class SheetMaker:
         if component is None:
             return None
         own = {s.property for s in self._steps.of(path) if s.depth == 0}
-        taken = own | _together(own) | _PLACED | {"sides"}
+        taken = own | _together(own) | _PLACED | _LINES
         steps = self._steps.other(component).of(())
         said = [(s.property, s.value, s.when) for s in steps if s.property in taken]
         return component.root.kind, said
@@ -265,7 +269,7 @@ class SheetMaker:
         if not path or all(s.depth == 0 for s in steps):
             return steps
         own = {s.property for s in steps if s.depth == 0}
-        taken = own | _together(own) | {"sides"} | (_PLACED if is_instance else frozenset())
+        taken = own | _together(own) | _LINES | (_PLACED if is_instance else frozenset())
         if is_instance and self._selectors.framed(path):
             taken |= _FLOW_AND_PADDING
         if path in self.paths.restated:
