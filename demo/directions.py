@@ -73,11 +73,10 @@ def _with_screen(document: Document) -> Document:
 
 def _crossing(n: int, said: tuple[str, str, str, str]) -> Node:
     time, way, about, price = map(words, said)
-    node = instance(
+    return instance(
         f"hebrew-{n}",
         "crossing",
         f"{said[0]} crossing",
         {"time": time, "way": way, "about": about, "price": price, "action": words("לבחור")},
         width=grow,
     )
-    return node
