@@ -36,7 +36,16 @@ from outgrowth.core.document.records import (
 )
 from outgrowth.core.document.values import Picture, Shift, Token
 from outgrowth.core.document.variants import default_variant, variants
-from outgrowth.core.edits import Refusal, at_reach, clipping, cues, instances, keeping, tokens
+from outgrowth.core.edits import (
+    Refusal,
+    at_reach,
+    clipping,
+    cues,
+    instances,
+    keeping,
+    sides,
+    tokens,
+)
 from outgrowth.core.edits.gather import GatheredDrawing, gather, gathered
 from outgrowth.core.edits.instances import extract, properties
 from outgrowth.core.edits.style import pictures, places, styles
@@ -183,7 +192,7 @@ class World:
                 scene = self.resolver.variant(document, owner_id, default_variant(owner))
             else:
                 scene = self.resolver.screen(document, owner)
-            found = locate(scene, self.layout.place(scene.layout), owner.name)
+            found = locate(*self.layout.view(scene), owner.name)
             return {
                 (at.path[-1] if at.path else owner.root.id): at.rect
                 for at in found
@@ -285,7 +294,7 @@ class World:
             scene = resolver.variant(document, owner.id, variant)
         else:
             scene = resolver.screen(document, owner)
-        placed = layout.place(scene.layout)
+        scene, placed = layout.view(scene)
         located = list(locate(scene, placed, owner.name))
         flat = [
             (at.path, at.names, at.scene.kind, at.scene.layout.style, at.scene.paint,
@@ -819,7 +828,10 @@ EDITS: list[tuple[str, Callable[[World, Document], Document | None]]] = [
     ("move axis", _on_axis(lambda w, d, o, a, v: axes.move_axis(d, o, a, w.rng.randint(-1, 3)))),
     ("move value", _on_axis(lambda w, d, o, a, v: axes.move_value(d, o, a, v, w.rng.randint(-1, 3)))),
     ("start", _on_axis(lambda w, d, o, a, v: driving.set_start(d, o, a, v))),
-    ("drive", _on_axis(lambda w, d, o, a, v: driving.set_driver(d, o, a, w.rng.choice(("none", "pointer", "focus"))))),
+    ("drive", _on_axis(lambda w, d, o, a, v: driving.set_driver(d, o, a, w.rng.choice(("none", "pointer", "focus", "room"))))),
+    ("least", _on_axis(lambda w, d, o, a, v: driving.set_least(d, o, a, v, float(w.rng.choice((0, 80, 240, 320, 640)))))),
+    ("room", _on_axis(lambda w, d, o, a, v: driving.set_room(d, o, a, w.rng.choice(("width", "height")), w.rng.choice(("px", "ch"))))),
+    ("sides", lambda w, d: w.rng.choice((sides.turned_to_lines, sides.turned_to_sides))(d, [w.owner_id()])),
     ("mean", _on_axis(lambda w, d, o, a, v: driving.set_meaning(d, o, a, w.rng.choice(MEANINGS)))),
     ("stand for", _on_axis(lambda w, d, o, a, v: driving.set_part(d, o, a, v, w.rng.choice((*POINTER_PARTS, *SAYING_PARTS))))),
     ("remove axis", _on_axis(lambda w, d, o, a, v: axes.remove_axis(d, o, a))),

@@ -11,6 +11,7 @@ import random
 from collections.abc import Iterator
 from uuid import UUID
 
+import msgspec
 from immutables import Map
 
 from demo import ferry_line
@@ -27,11 +28,13 @@ from outgrowth.core.document.records import (
     Screen,
     walk,
 )
+from outgrowth.core.document.rooms import says_before_room
 from outgrowth.core.document.values import (
     FIT,
     GROW,
     FromProperty,
     Shift,
+    Size,
     Token,
     fixed,
     plain,
@@ -599,7 +602,31 @@ def _component(rng, name: str, held: list[Component], document: Document) -> Com
         if rng.random() < 0.15:
             property_name, value = "fill", Shift("darken", 0.1)
         rules.append(Rule(when, (node.id,), property_name, value))
-    return Component(name, f"Parts/{name}", root, tuple(axes), tuple(rules), tuple(properties))
+    made = Component(name, f"Parts/{name}", root, tuple(axes), tuple(rules), tuple(properties))
+    return _by_room(made, random.Random(f"{name} {rng.getstate()[1][0]}"))
+
+
+def _by_room(component: Component, more: random.Random) -> Component:
+    """Some components with one axis set by their room; of what they say besides nothing changes."""
+    free = [axis for axis in component.axes if axis.driver == "none"]
+    if not free or component.root.kind != "box" or more.random() > 0.3:
+        return component
+    values = tuple(
+        msgspec.structs.replace(value, least=float(n * more.choice((60, 120, 240))))
+        for n, value in enumerate(free[-1].values)
+    )
+    by_room = msgspec.structs.replace(free[-1], values=values, driver="room")
+    axes = tuple(by_room if axis is free[-1] else axis for axis in component.axes)
+    style = component.root.style.set("width", Size("grow", 1.0))
+    root = msgspec.structs.replace(component.root, style=style)
+    held = msgspec.structs.replace(component, axes=axes, root=root)
+    rules = tuple(
+        rule
+        for rule in component.rules
+        if not says_before_room(held, rule)
+        and not (rule.property == "width" and rule.node == (root.id,))
+    )
+    return msgspec.structs.replace(held, rules=rules)
 
 
 def _tree(rng, prefix: str, held, deep: int, properties) -> Node:
