@@ -107,7 +107,7 @@ def test_the_library_has_folders_and_counts(window, workspace, ferry):
     assert ("Anchor", False) in names
     assert [entry.name for entry in screen_rows(ferry)][:2] == ["Boarding", "Harbour desk"]
     window.library._count()
-    assert window.library._delegate.counts["button"] == 32
+    assert window.library._delegate.counts["button"] == 39
 
 
 def test_an_entry_opens_on_the_bench(window, workspace, hand):

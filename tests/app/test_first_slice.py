@@ -152,7 +152,7 @@ def test_the_reach_is_suggested_said_widened_and_narrowed(window, workspace, han
     assert len(window.grid._within) == 4
     window.reach_bar.set_axis("kind", None)
     assert workspace.reach == Map()
-    assert "32 instances · 6 screens" in window.reach_bar.reach_label.text()
+    assert "39 instances · 8 screens" in window.reach_bar.reach_label.text()
     window.run_action("narrow")
     assert workspace.reach == Map(kind="quiet")
 

@@ -53,7 +53,7 @@ def differences(chromium, fonts, tmp_path):
             scene = resolver.screen(document, document.screens[owner_id])
         else:
             scene = resolver.variant(document, owner_id, variant)
-        placed = layout.place(scene.layout)
+        scene, placed = layout.view(scene)
         file = tmp_path / "page.html"
         file.write_text(page(scene, placed, owner_id, document.assets))
         chromium.get(file.as_uri())
@@ -96,7 +96,7 @@ def test_every_variant_of_every_component_at_three_widths(differences, ferry, fo
     found = []
     layout, resolver = Layout(Typesetter(fonts)), Resolver()
     for component in ferry.in_order():
-        natural = layout.place(resolver.variant(ferry, component.id, Map()).layout).width
+        natural = layout.view(resolver.variant(ferry, component.id, Map()))[1].width
         for share in (1.0, *SHARES):
             size = {} if share == 1.0 else {"width": fixed(round(natural * share))}
             document = set_properties(ferry, Place(component.id), size)

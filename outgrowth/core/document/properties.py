@@ -109,6 +109,7 @@ class StyleProperty(msgspec.Struct, frozen=True):
     quiet   the ledger shows the row only where somebody sets it, or when asked for more
     colors  the colours of a part that it decides or changes
     in_page whether the static page says it, though nothing of it is drawn
+    in_scene whether what is drawn follows it, though no style holds it: it decides what others mean
 
     Who has to know the row follows from these: see `consumers`.
     """
@@ -126,6 +127,7 @@ class StyleProperty(msgspec.Struct, frozen=True):
     quiet: bool = False
     colors: frozenset[ColorPart] = frozenset()
     in_page: bool = False
+    in_scene: bool = False
 
     @property
     def consumers(self) -> frozenset[Consumer]:
@@ -138,7 +140,7 @@ class StyleProperty(msgspec.Struct, frozen=True):
         contrast  the review of colours (core/review/contrast)
         """
         consumers: set[Consumer] = {"elements"}
-        if self.affects in ("layout", "paint", "presence") or self.colors:
+        if self.affects in ("layout", "paint", "presence") or self.colors or self.in_scene:
             consumers |= {"drawn", "page"}
         if self.in_page:
             consumers.add("page")
@@ -235,10 +237,12 @@ def _rows() -> list[StyleProperty]:
     rows += [
         row("direction", "Reads", "Arrangement", "arrangement", ANY, ChoiceType(DIRECTIONS),
             "as-around", "structure", "cut",
-            help="In which direction this part and all in it read: start is where lines begin."),
+            help="In which direction this part and all in it read: start is where lines begin.",
+            in_scene=True),
         row("sides", "Sides", "Arrangement", "arrangement", BOX | TEXT | SHAPE | IMAGE,
             ChoiceType(SIDES), "left-right", "structure", "cut",
-            help="Whether its left and right are the start and end of lines, or stay as said."),
+            help="Whether its left and right are the start and end of lines, or stay as said.",
+            in_scene=True),
         row("mirrored", "Mirrored", "Arrangement", "arrangement", BOX, FlagType(), False, "layout",
             "cut", "Runs from right to left, as for right-to-left writing."),
         row("justify", "Justify", "Arrangement", "look", BOX, ChoiceType(JUSTIFY), "start",

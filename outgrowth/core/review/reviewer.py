@@ -243,7 +243,8 @@ def _same(first: _Inputs, second: _Inputs) -> bool:
 
 
 def _inputs(document: Document, owner: Owner) -> _Inputs:
-    """All that decides how an owner looks and behaves: it, what it may show, tokens, the mode."""
+    """All that decides how an owner looks and behaves: it, what it may show, tokens, the mode, and
+    whether the screens are there that its cues lead to."""
     owners = shown_within(document, owner)
     paths = set[str]().union(*[_tokens_of(inner) for inner in owners])
     waiting = sorted(paths)
@@ -255,7 +256,9 @@ def _inputs(document: Document, owner: Owner) -> _Inputs:
         new = {p for value in values for p in token_paths(value)} - paths
         paths |= new
         waiting += sorted(new)
-    return (*owners, *tokens, document.mode, document.motion)
+    changes = (change for cue in owner.behaviour.cues for change in cue.changes)
+    gone = {c.name for c in changes if c.act == "go" and c.name not in document.screens}
+    return (*owners, *tokens, document.mode, document.motion, *sorted(gone))
 
 
 def _all_tokens(owner: Owner) -> frozenset[str]:

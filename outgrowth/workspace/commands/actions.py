@@ -388,14 +388,12 @@ def _parts(workspace: Workspace, hands: Hands) -> list[Action]:
             "Let left and right be the start and end of lines, or themselves again",
             "Parts",
             lambda: side_commands.turn_sides(workspace),
-            lambda: workspace.owner is not None,
         ),
         Action(
             "sides-everywhere",
             "Let left and right be the start and end of lines, in the whole file",
             "Parts",
             lambda: side_commands.turn_all_sides(workspace),
-            lambda: side_commands.some_by_sides(workspace),
         ),
         Action(
             "rotate",

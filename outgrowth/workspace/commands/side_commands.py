@@ -28,8 +28,3 @@ def turn_all_sides(workspace: Workspace) -> None:
         return turned_to_lines(document, [owner.id for owner in document.owners()])
 
     workspace.edit("let all sides go by the lines", change)
-
-
-def some_by_sides(workspace: Workspace) -> bool:
-    """Whether anything in the file goes by left and right."""
-    return not all(goes_by_lines(owner) for owner in workspace.document.owners())

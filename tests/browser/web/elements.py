@@ -116,6 +116,8 @@ def attributes_of(names, component, variant):
     """A variant as attributes, and what the pointer and the focus would set."""
     attributes, live = {}, {}
     for axis in component.axes:
+        if axis.driver == "room":
+            continue  # its width says it
         named, value = names.axes[axis.id], variant[axis.id]
         if axis.driver != "none":
             live[named.attribute] = named.values[value]

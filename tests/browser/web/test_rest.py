@@ -1,6 +1,7 @@
 """Exported elements at rest, beside our own layout. Source: Debian's Chromium (references.md)."""
 
 import io
+import math
 import statistics
 
 import numpy as np
@@ -12,6 +13,7 @@ from PyQt6.QtCore import QBuffer
 from outgrowth.app.shot import picture
 from outgrowth.core.color import parse
 from outgrowth.core.document.records import Component, Document, Node, Screen
+from outgrowth.core.document.rooms import room_axes
 from outgrowth.core.document.values import fixed
 from outgrowth.core.document.variants import variants
 from outgrowth.core.exchange.web.files import hand_over
@@ -48,12 +50,15 @@ def test_every_variant_of_every_component_stands_as_ours_does(
         for variant in variants(component):
             attributes, live = attributes_of(names, component, variant)
             elements.execute_async_script(SHOW, names.element, attributes, live)
-            theirs = elements.execute_script(
-                "const element = document.body.firstElementChild.firstElementChild;"
-                "untransformed(element); return treeOf(element);"
+            scene, placed = layout_once.view(Resolver().variant(ferry_once, component.id, variant))
+            theirs = elements.execute_async_script(
+                "const [width, done] = arguments, element = document.body.firstElementChild.firstElementChild;"
+                "if (width) element.style.width = `${width}px`;"
+                "requestAnimationFrame(() => requestAnimationFrame(() => {"
+                "untransformed(element); done(treeOf(element)); }));",
+                math.ceil(placed.width * 64) / 64 if room_axes(component) else 0,
             )
-            scene = Resolver().variant(ferry_once, component.id, variant)
-            found += compared(scene, layout_once.place(scene.layout), theirs, path=component.name)
+            found += compared(scene, placed, theirs, path=component.name)
     assert len(found) > 2000
     assert worst(found).size <= 0.5, worst(found)
     assert statistics.median(d.size for d in found) <= 0.05

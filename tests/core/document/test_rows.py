@@ -76,6 +76,7 @@ MORE = {
 HOLDER = {
     "column-start": {"flow": "grid"}, "column-span": {"flow": "grid"}, "row-start": {"flow": "grid"},
     "row-span": {"flow": "grid", "cross-gap": 10.0}, "sticks": {"scrolls": "y"},
+    "sides": {"direction": "right-to-left"}, "turns": {"direction": "right-to-left"},
 }  # fmt: skip
 """What it needs of the box that the part stands in."""
 
@@ -186,8 +187,9 @@ def test_every_row_does_something_everywhere(row, fonts):
     assert (code != code_2) == ("elements" in row.consumers), "the exported elements"
     found = list(_compared("", plain, changed))
     assert found, "gather's comparison"
-    # A hidden part is not there; order says where it stands, and a mode how all else looks.
-    if row.name not in ("shown", "order", "mode"):
+    # A hidden part is not there; order says where it stands, a mode how all else looks, and a
+    # direction what left and right are.
+    if row.name not in ("shown", "order", "mode", "direction", "sides"):
         assert any(row.name in said for said in found)
 
 

@@ -116,7 +116,7 @@ def test_new_ones_have_names_of_their_own():
 
 
 def test_a_component_in_use_is_not_removed(ferry):
-    with pytest.raises(Refusal, match=r"is used 31 times, on .*Exchange or remove"):
+    with pytest.raises(Refusal, match=r"is used 32 times, on .*Exchange or remove"):
         remove_owner(ferry, "button")
     copied = duplicate_owner(ferry, "button", "second")
     at = copied.component_order.index("button")

@@ -276,10 +276,10 @@ def test_a_difference_is_pushed_up_to_the_component(ferry, pictured):
 
 
 def test_a_part_becomes_a_component_and_nothing_moves(ferry, pictured):
-    document = extract.make_component(ferry, "boarding", "crossing", "crossing", "Crossing card")
+    document = extract.make_component(ferry, "boarding", "crossing", "sailing", "Sailing card")
     assert pictured(document, "boarding") == pictured(ferry, "boarding")
     assert find(document.screens["boarding"].root, "crossing").kind == "instance"
-    deeper = extract.make_component(document, "crossing", "facts", "facts", "Facts")
+    deeper = extract.make_component(document, "sailing", "facts", "facts", "Facts")
     assert pictured(deeper, "boarding") == pictured(ferry, "boarding")
 
 

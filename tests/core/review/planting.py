@@ -363,9 +363,13 @@ def two_values_alike(document, chance):
 def cue_into_what_is_not_offered(document, chance):
     component = a_component(document, chance, 1)
     axis = chance.choice(component.axes)
+    if axis.driver == "room" or len(axis.values) > 2:
+        return None  # no cue sets it, or the others would have no way in
     value = chance.choice([v for v in axis.values if v.id != axis.default])
     goal = default_variant(component).set(axis.id, value.id)
     document = set_offered(document, component.id, goal, False)
+    # And back again, so that offering it is all there is to mend.
+    document = with_cue(document, component.id, "long-press", put(axis.id, axis.default))
     return with_cue(document, component.id, "tap", put(axis.id, value.id)), component.id
 
 

@@ -10,6 +10,7 @@ from __future__ import annotations
 import base64
 from collections.abc import Iterator
 from html import escape
+from math import ceil
 
 from immutables import Map
 
@@ -30,7 +31,7 @@ from outgrowth.core.exchange.web.css import (
     strut_css,
 )
 from outgrowth.core.exchange.web.shorthands import folded
-from outgrowth.core.exchange.web.symbols import color_text
+from outgrowth.core.exchange.web.symbols import color_text, px
 from outgrowth.core.layout import Placed
 from outgrowth.core.layout.engine import content_size
 from outgrowth.core.layout.sizes import GLYPH_BOX
@@ -82,6 +83,8 @@ def _element(
 ) -> Iterator[str]:
     families = tuple(face.described.family for face in _faces(placed))
     css = node_css(scene.layout, scene.paint, holder, families, scene.click_through)
+    if scene.known_rooms:
+        css |= _in_its_room(scene, placed, holder)
     layout_style, inside = scene.layout.style, ""
     if is_replaced(scene.layout):
         yield _image(scene, css, index_path, sources)
@@ -105,6 +108,16 @@ def _element(
     # Last, so that it lies over the children as our own stroke does.
     edge = scene.kind == "box" and scene.paint.stroked and not even(scene.paint)
     yield f"{_edge(scene.paint)}</div>" if edge else "</div>"
+
+
+def _in_its_room(scene: SceneNode, placed: Placed, holder: Around) -> Css:
+    """What its room decided has no size by what is in it; alone it has the room that shows it."""
+    sides = {room.side for room in scene.known_rooms}
+    if holder is not ALONE:
+        return {"contain": "size" if "height" in sides else "inline-size"}
+    # A browser counts in 64ths of a px, downwards.
+    said = {"width": px(ceil(placed.width * 64) / 64)}
+    return said | {"height": px(ceil(placed.height * 64) / 64)} if "height" in sides else said
 
 
 def _attribute(css: Css) -> str:
