@@ -77,6 +77,7 @@ from outgrowth.core.resolve.sides import TURNED
 from outgrowth.core.resolve.styles import LayoutStyle
 from outgrowth.core.text import Typesetter
 
+_HAIR = 1e-6
 _USUAL = LayoutNode("box", Interner().style({}), ())
 
 
@@ -119,7 +120,11 @@ class Layout:
         return settled(scene, placed), placed
 
     def _in_known_rooms(self, scene: SceneNode, placed: Placed) -> Placed:
+        # Whole px: words that would only just fit have room.
+        sides = {side for side, _, _ in scene.known_rooms}
         width, height = placed.width, placed.height
+        width = math.ceil(width - _HAIR) if "width" in sides else width
+        height = math.ceil(height - _HAIR) if "height" in sides else height
         for side, unit, room in scene.known_rooms:
             zero = self.unit_of_room(unit)
             own, step = (width if side == "width" else height) / zero, JUST_BELOW[unit]

@@ -53,9 +53,9 @@ def test_every_variant_of_every_component_stands_as_ours_does(
             scene, placed = layout_once.view(Resolver().variant(ferry_once, component.id, variant))
             theirs = elements.execute_async_script(
                 "const [width, done] = arguments, element = document.body.firstElementChild.firstElementChild;"
-                "if (width) element.style.width = `${width}px`;"
-                "requestAnimationFrame(() => requestAnimationFrame(() => {"
-                "untransformed(element); done(treeOf(element)); }));",
+                "const read = () => { untransformed(element); done(treeOf(element)); };"
+                "if (!width) read(); else { element.style.width = `${width}px`;"
+                "requestAnimationFrame(() => requestAnimationFrame(read)); }",
                 math.ceil(placed.width * 64) / 64 if room_axes(component) else 0,
             )
             found += compared(scene, placed, theirs, path=component.name)
