@@ -68,10 +68,8 @@ class RoomMeasure(NamedTuple):
     """By which side of a part's room an axis is set, and where its values begin: `leasts`, in
     `unit`, the smallest (which always holds) left out."""
 
-    axis: str
     side: RoomSide
     unit: RoomUnit
-    values: tuple[str, ...]
     leasts: tuple[float, ...]
 
 
@@ -104,9 +102,7 @@ def never_shown(axis: Axis) -> tuple[AxisValue, ...]:
 
 def measure_of(axis: Axis) -> RoomMeasure:
     """An axis as layout asks it."""
-    steps = room_steps(axis)
-    values, leasts = tuple(s.value for s in steps), tuple(s.least for s in steps[1:])
-    return RoomMeasure(axis.id, axis.side, axis.unit, values, leasts)
+    return RoomMeasure(axis.side, axis.unit, tuple(s.least for s in room_steps(axis)[1:]))
 
 
 def range_of(axis: Axis, value_id: str) -> RoomRange:
@@ -123,12 +119,8 @@ def range_of(axis: Axis, value_id: str) -> RoomRange:
 
 def value_at(axis: Axis, room: float) -> str:
     """The id of the value that holds in so much room, in the axis's unit."""
-    steps = room_steps(axis)
-    return max((s for s in steps if s.least <= room), default=steps[0], key=_least).value
-
-
-def _least(step: RoomStep) -> float:
-    return step.least
+    first, *others = room_steps(axis)
+    return next((s.value for s in reversed(others) if s.least <= room), first.value)
 
 
 def known_rooms(owner: Owner, variant: Mapping[str, str]) -> tuple[KnownRoom, ...]:
@@ -167,21 +159,11 @@ def rooms_of(axes: tuple[Axis, ...]) -> tuple[Map[str, str], ...]:
     return tuple(Map(values) for values in product(*shown))
 
 
-def without_rooms(component: Component, values: Mapping[str, str]) -> dict[str, str]:
-    """The values of those axes that are not set by the room."""
-    by_room = {axis.id for axis in room_axes(component)}
-    return {name: value for name, value in values.items() if name not in by_room}
-
-
 def says_before_room(component: Component, rule: Rule) -> bool:
     """Whether a rule makes what its holder has to know before there is a room depend on it."""
     root = rule.node in ((), (component.root.id,))
     by_room = {axis.id for axis in room_axes(component)}
-    return root and rule.property in OUTSIDE and not by_room.isdisjoint(rule.when)
-
-
-OUTSIDE = GIVEN_BY_HOLDER | {"shown", "order"}
-"""All that a root says of how it stands in its holder."""
+    return root and rule.property in GIVEN_BY_HOLDER and not by_room.isdisjoint(rule.when)
 
 
 def refuse_circle(component: Component) -> None:

@@ -52,7 +52,7 @@ def place_in_rooms(node: LayoutNode, width: float, height: float) -> int:
     return place
 
 
-# Browsers count in 64ths of a px.
+# What floats lose by adding up is no px less of room.
 _SLACK = 1e-6
 
 

@@ -105,39 +105,36 @@ class Layout:
         if scene.known_rooms:
             placed = self._in_known_rooms(scene, placed)
         elif (takes_all or scene.rooms) and (room_x < math.inf or room_y < math.inf):
-            node = resolved_relative(scene.layout, None, None, self._zero)
-            width = within(room_x, *node.across) if room_x < math.inf else placed.width
-            tall = within(room_y, *node.down) if room_y < math.inf else None
-            placed = (
-                self._row_child(node, width) if tall is None else self._sized(node, width, tall)
-            )
+            wide = room_x if room_x < math.inf else placed.width
+            placed = self._given(scene, wide, room_y if room_y < math.inf else None)
         return settled(scene, placed), placed
 
     def in_room(self, scene: SceneNode, width: float) -> tuple[SceneNode, Placed]:
         """A scene as wide as its holder says (px), within its limits, whatever it says itself."""
-        node = resolved_relative(scene.layout, None, None, self._zero)
-        placed = self._row_child(node, within(width, *node.across))
+        placed = self._given(scene, width, None)
         return settled(scene, placed), placed
 
+    def _given(self, scene: SceneNode, width: float, height: float | None) -> Placed:
+        """The scene at a size that its holder gives; without a height, at its own."""
+        node = resolved_relative(scene.layout, None, None, self._zero)
+        wide = within(width, *node.across)
+        if height is None:
+            return self._row_child(node, wide)
+        return self._sized(node, wide, within(height, *node.down))
+
     def _in_known_rooms(self, scene: SceneNode, placed: Placed) -> Placed:
-        # Whole px: words that would only just fit have room.
-        sides = {side for side, _, _ in scene.known_rooms}
-        width, height = placed.width, placed.height
-        width = math.ceil(width - _HAIR) if "width" in sides else width
-        height = math.ceil(height - _HAIR) if "height" in sides else height
+        """The scene at the size nearest to its own in which its rooms are those that it tells."""
+        size = {"width": placed.width, "height": placed.height}
+        said = {"width": scene.layout.style.width, "height": scene.layout.style.height}
         for side, unit, room in scene.known_rooms:
+            # Whole px, where nobody says how many: words that would only just fit have room.
+            own = size[side] if said[side].mode == "fixed" else math.ceil(size[side] - _HAIR)
             zero = self.unit_of_room(unit)
-            own, step = (width if side == "width" else height) / zero, JUST_BELOW[unit]
-            to = room.nearest(own, step) * zero
-            if side == "width":
-                width = to
-            else:
-                height = to
-        if width == placed.width and height == placed.height:
-            return placed
-        if width != placed.width and height == placed.height:
-            return self._row_child(scene.layout, width)
-        return self._sized(scene.layout, width, height)
+            size[side] = room.nearest(own / zero, JUST_BELOW[unit]) * zero
+        width, height = size["width"], size["height"]
+        if height != placed.height:
+            return self._sized(scene.layout, width, height)
+        return placed if width == placed.width else self._row_child(scene.layout, width)
 
     def unit_of_room(self, unit: RoomUnit) -> float:
         """How many px there are in a unit of rooms: a "0" of texts of which nobody says more."""

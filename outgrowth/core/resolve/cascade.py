@@ -27,7 +27,7 @@ from outgrowth.core.document.records import (
     Path,
 )
 from outgrowth.core.document.referring import DEEPEST_ALIAS, colored
-from outgrowth.core.document.rooms import OUTSIDE, room_axes
+from outgrowth.core.document.rooms import GIVEN_BY_HOLDER, room_axes
 from outgrowth.core.document.values import Default, FromProperty, Literals, Shift, Token, Value
 from outgrowth.core.document.variants import Variant, holds, in_cascade_order
 from outgrowth.core.memo import ByIdentity
@@ -260,7 +260,7 @@ def component_scope(component: Component, instance_input: InstanceInput) -> Scop
 def _comes_before(declaration: Declaration, by_room: frozenset[str]) -> bool:
     """Whether what is said of a root is asked before there is a room, on which it would depend: it
     means nothing then (rooms.py)."""
-    return declaration.property in OUTSIDE and not by_room.isdisjoint(declaration.when)
+    return declaration.property in GIVEN_BY_HOLDER and not by_room.isdisjoint(declaration.when)
 
 
 def with_live(given: InstanceInput, values: Map[str, str]) -> InstanceInput:

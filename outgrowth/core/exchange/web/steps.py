@@ -23,7 +23,7 @@ from outgrowth.core.document.records import (
     Path,
     find,
 )
-from outgrowth.core.document.rooms import OUTSIDE, room_axes
+from outgrowth.core.document.rooms import GIVEN_BY_HOLDER, room_axes
 from outgrowth.core.document.values import FromProperty, Literals, Shift, Value
 from outgrowth.core.resolve.cascade import (
     declarations,
@@ -160,7 +160,7 @@ class Steps:
     ) -> tuple[ScopedStep, ...]:
         """The steps without those that would make a root's place in its holder depend on its own
         room: they mean nothing (rooms.py)."""
-        if not any(s.when and s.property in OUTSIDE for s in steps):
+        if not any(s.when and s.property in GIVEN_BY_HOLDER for s in steps):
             return steps
         node = self.node_at(path)
         if node is None or (path and node.kind != "instance"):
@@ -170,7 +170,7 @@ class Steps:
         return tuple(
             s
             for s in steps
-            if s.property not in OUTSIDE or by_room.isdisjoint(key for key, _ in s.when)
+            if s.property not in GIVEN_BY_HOLDER or by_room.isdisjoint(key for key, _ in s.when)
         )
 
     def _inner(self, path: Path) -> Iterator[ScopedStep]:
