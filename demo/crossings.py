@@ -59,6 +59,7 @@ def _with_card(document: Document) -> Document:
         width=grow,
         fill="{color.paper}",
         shadow=cast(2, 10, "#14252B24"),
+        role="listitem",
     )
     document = add_component(document, Component("crossing", "Travel/Crossing", root))
     time, way, about, price = CROSSINGS[0]

@@ -185,14 +185,15 @@ def driven_by(axis: Axis, driver: Driver) -> Axis:
 
 def _driven_by_room(axis: Axis) -> Axis:
     """The axis given to the room: its values begin where they said, or a usual step apart."""
-    given = msgspec.structs.replace(axis, driver="room", meaning="none", motion=None)
-    if len({value.least for value in axis.values}) == len(axis.values):
-        return given
+    leasts = [value.least for value in axis.values]
+    if len(set(leasts)) < len(leasts):
+        leasts = [min(n * USUAL_STEP, MOST_ROOM) for n in range(len(leasts))]
+    # What a room sets comes at once.
     values = tuple(
-        msgspec.structs.replace(value, least=min(n * USUAL_STEP, MOST_ROOM), motion=None)
-        for n, value in enumerate(axis.values)
+        msgspec.structs.replace(value, least=least, motion=None)
+        for value, least in zip(axis.values, leasts, strict=True)
     )
-    return msgspec.structs.replace(given, values=values)
+    return msgspec.structs.replace(axis, driver="room", meaning="none", motion=None, values=values)
 
 
 def driven_by_pointer(axis: Axis) -> Axis:

@@ -205,7 +205,14 @@ def _check(document: Document, owner: Owner, cue: Cue) -> None:
     listens = stands_at(document, owner, cue.node, "that should listen")
     trigger = cue.trigger
     if trigger.kind == "became" and listens.known:
-        check_value(with_axes(owner, listens), trigger.axis, [trigger.value])
+        component = with_axes(owner, listens)
+        check_value(component, trigger.axis, [trigger.value])
+        heard = component.axis(trigger.axis)
+        if heard is not None and heard.driver == "room":
+            raise Refusal(
+                f"“{heard.name}” is set by the room that a part gets, and no cue hears that. Let a "
+                f"rule say what differs there."
+            )
     if cue.motion is not None:
         checked(cue.motion)
     for axis, value in cue.when.items():

@@ -91,7 +91,8 @@ class Consequences:
 
     def _became(self, turn: Turn) -> list[Heard]:
         """The cues that wait for what an axis became, by whatever it was set: a cue, the
-        pointer, or a rule of a holder; shown or not."""
+        pointer, or a rule of a holder; shown or not. What a room sets tells no one, as in the
+        page."""
         heard_cues: list[Heard] = []
         for path, before, after in instances_that_differ(turn.all_before, turn.all_after):
             if before is None or after is None or before.variant == after.variant:
@@ -100,6 +101,9 @@ class Consequences:
             new_variant: Mapping[str, str] = after.variant or {}
             for heard in self._situation.listening.cues_at(path, "became"):
                 trigger = heard.cue.trigger
+                axis = self._situation.axis_at(path, trigger.axis)
+                if axis is not None and axis.driver == "room":
+                    continue
                 value = new_variant.get(trigger.axis)
                 if value != old_variant.get(trigger.axis) and trigger.value in ("", value):
                     heard_cues.append(heard)

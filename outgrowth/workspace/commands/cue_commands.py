@@ -9,7 +9,7 @@ from immutables import Map
 
 from outgrowth.core.document.axis_parts import is_driven
 from outgrowth.core.document.cues import Change, Condition, Cue, Motion, Path, Trigger
-from outgrowth.core.document.records import Axis, Document, Owner
+from outgrowth.core.document.records import Axis, Component, Document, Owner
 from outgrowth.core.document.referring import waiting_time
 from outgrowth.core.document.sentences import component_of
 from outgrowth.core.edits import cues
@@ -29,6 +29,11 @@ LISTENS, CHANGES, HOLDS = "where a cue listens", "what a cue changes", "when a c
 # --- a cue as it would be; nothing is edited yet ----------------------------------------------
 
 
+def axes_heard(component: Component | None) -> list[Axis]:
+    """The axes of a part whose values a cue hears come: what its room sets no cue hears."""
+    return [axis for axis in component.axes if axis.driver != "room"] if component else []
+
+
 def with_kind(workspace: Workspace, owner: Owner, cue: Cue, kind: str) -> Trigger | None:
     """The cue's trigger as one of another kind, with what that needs; None, and it is told
     why, where nothing could ever set it off."""
@@ -40,10 +45,11 @@ def with_kind(workspace: Workspace, owner: Owner, cue: Cue, kind: str) -> Trigge
         changes["ms"] = trigger.ms or 1000.0
     if kind == "became":
         component = component_of(workspace.document, owner, cue.node)
-        if component is None or not component.axes:
+        heard = axes_heard(component)
+        if not heard:
             workspace.failed.emit("Nothing with values stands there, so none can come.")
             return None
-        changes["axis"], changes["value"] = component.axes[0].id, ""
+        changes["axis"], changes["value"] = heard[0].id, ""
     if kind not in ("delay", "long-press"):
         changes["token"] = ""
     return msgspec.structs.replace(trigger, **changes)

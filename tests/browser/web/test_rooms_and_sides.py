@@ -7,7 +7,7 @@ import pytest
 from outgrowth.core.exchange.web.files import hand_over
 from outgrowth.core.resolve.cascade import InstanceInput
 from outgrowth.core.resolve.resolver import Resolver
-from tests.browser.web.elements import READ, compared, worst
+from tests.browser.web.elements import READ, compared, page_of_elements, worst
 from tests.fuzz import rooms, sides
 from tests.fuzz.rooms import AT, SHOW, RoomJudge
 from tests.fuzz.web import judging
@@ -47,8 +47,6 @@ def test_the_demos_parts_change_where_lives_edge_does(
     owner, chromium, handed, ferry_once, layout_once
 ):
     names = handed.made.names.owners[owner]
-    from tests.browser.web.elements import page_of_elements
-
     page_of_elements(handed.folder, "rooms-page", [names.element])
     chromium.get(f"{handed.address}rooms-page.html")
     chromium.execute_script(READ)

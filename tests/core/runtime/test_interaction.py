@@ -1,6 +1,7 @@
 """Pointer, focus and cues where two things meet: what is disabled by its own tap, what is hidden,
 groups of wrapped members, circles, conditions, and reduced motion. Worked out by hand."""
 
+import msgspec
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
@@ -10,8 +11,10 @@ from demo.drawing import box, instance
 from outgrowth.core.document.cues import HOLDER, Change, Condition, Cue, Motion, Trigger
 from outgrowth.core.document.properties import ROLES
 from outgrowth.core.document.records import Document
-from outgrowth.core.document.values import Once, fixed
+from outgrowth.core.document.values import GROW, Once, fixed
 from outgrowth.core.edits.cues import add_cue, set_motion
+from outgrowth.core.edits.variants.driving import set_driver, set_least
+from outgrowth.core.refusal import Refusal
 from outgrowth.core.runtime.script import snapshot
 from tests.core.runtime.parts import POINTER, door, part, screen, styled
 
@@ -617,3 +620,30 @@ def test_a_tap_on_the_chosen_tab_of_the_demo_starts_its_time_again(run, ferry):
     runtime.advance(1)
     assert runtime.value("day", "days") == "tomorrow"
     assert runtime.problems == []
+
+
+# --- rooms ----------------------------------------------------------------------------------
+
+
+def test_what_a_room_sets_no_cue_hears(run):
+    root = box("plate", box("mark", width=10, height=10), width=GROW, height=20)
+    document = part(Document("Plates"), "plate", root, size=("small", "large"), seen=NO_YES)
+    holds = box("holder", instance("p", "plate", width=GROW), flow="column", width=300, height=40)
+    document = part(document, "holder", holds, open=NO_YES)
+    document = styled(document, "holder", (), {"open": "yes"}, width=fixed(600))
+    document = with_cue(document, "holder", "tap", put("open", "yes"))
+    document = set_driver(document, "plate", "size", "room")
+    document = set_least(document, "plate", "size", "large", 400.0)
+    came = Cue("came", (), Trigger("became", axis="size"), (put("seen", "yes"),))
+    with pytest.raises(Refusal, match="is set by the room that a part gets"):
+        add_cue(document, "plate", came)
+    plate = document.components["plate"]
+    heard = msgspec.structs.replace(plate.behaviour, cues=(came,))
+    plate = msgspec.structs.replace(plate, behaviour=heard)
+    components = document.components.set("plate", plate)
+    document = msgspec.structs.replace(document, components=components)
+    document = screen(document, "desk", instance("h", "holder"), width=700, height=100)
+    runtime = run(document, "desk")
+    runtime.tap("h")
+    assert runtime.node("h", "p").variant["size"] == "large"
+    assert runtime.value("seen", "h", "p") == "no"

@@ -159,7 +159,7 @@ class CueEditor(QWidget):
         component = component_of(self._workspace.document, self._owner, self._cue.node)
         options = [
             (f"{axis.id}={value.id}", f"{axis.name} is {value.name}")
-            for axis in (component.axes if component is not None else ())
+            for axis in cue_commands.axes_heard(component)
             for value in axis.values
         ]
         field = DropDown(options, "Which value")
