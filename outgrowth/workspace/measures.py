@@ -14,6 +14,7 @@ from outgrowth.core.edits.variants.reach import Reached, landing
 from outgrowth.core.geometry import Rect
 from outgrowth.core.layout.placed import Lines
 from outgrowth.core.layout.rectangles import Located, locate_some, room_around
+from outgrowth.core.layout.sizes import text_style
 from outgrowth.core.resolve.ladder import inspect, value_at
 from outgrowth.core.resolve.scene_paths import positions_of
 from outgrowth.workspace.workspace import Workspace
@@ -77,6 +78,15 @@ def measured(workspace: Workspace) -> tuple[float, float, float, float] | None:
     view = workspace.engine.view(workspace.document, owner.id, workspace.selection.variant)
     room = room_around(*view, workspace.selection.path or ())
     return selected.rect.width, selected.rect.height, *room
+
+
+def zero_width(workspace: Workspace) -> float:
+    """How wide a "0" is in the letters of the selected node (px), which is what a ch is; 0 where
+    it is not shown."""
+    selected = located(workspace)
+    if selected is None:
+        return 0.0
+    return workspace.engine.layout.typesetter.zero(text_style(selected.scene.layout))
 
 
 def standing_of(workspace: Workspace, document: Document, path: Path) -> Standing | None:

@@ -141,7 +141,7 @@ def test_the_ledger_sets_columns_and_limits(window, workspace):
     columns.fewer.click()
     place = Place("calendar", ("month",))
     assert value_at(workspace.document, place, "columns") == (GROW,) * 6
-    least = window.ledger.row("min-width").editor.widget
+    least = window.ledger.row("min-width").editor.widget.number
     typed(least, "30 %")
     assert value_at(workspace.document, place, "min-width") == Size("percent", 30.0)
 

@@ -5,10 +5,11 @@ from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QLabel
 
-from outgrowth.core.document.values import Token, fixed
+from outgrowth.core.document.values import Size, Token, fixed
 from outgrowth.core.resolve.ladder import Place, value_at
 from outgrowth.workspace.commands.style_commands import set_style
 from outgrowth.workspace.commands.token_commands import make
+from outgrowth.workspace.measures import zero_width
 
 GAP = Token("space.button-gap")
 CONTROL = Qt.KeyboardModifier.ControlModifier
@@ -234,3 +235,60 @@ def test_what_changes_nothing_says_so(window, workspace):
     )
     window.run_action("later")
     assert workspace.document is not before and not window.status.message.text()
+
+
+def test_a_formula_that_is_begun_in_the_number_goes_on_in_its_own_line(workspace, window, hand):
+    workspace.open("button")
+    hand.part()
+    window.activateWindow()
+    workspace.refresh_panels()
+    field = hand.row("width")
+    field.number.setFocus()
+    field.number.selectAll()
+    QTest.keyClicks(field.number, "min(")
+    line = field.formula
+    assert line.isVisible() and line.hasFocus() and line.text() == "min("
+    assert "something is missing" in field.held.text()
+    QTest.keyClicks(line, "300, 10ch + 8)")
+    zero = zero_width(workspace)
+    assert field.held.text() == f"is {min(300, 10 * zero + 8):.4g} px here"
+    QTest.keyClick(line, Qt.Key.Key_Return)
+    assert value_at(workspace.document, Place("button"), "width") == Size(
+        "formula", 0.0, "min(300px, 10ch + 8px)"
+    )
+    workspace.refresh_panels()
+    assert line.text() == "min(300px, 10ch + 8px)" and field.number.text() != ""
+    hand.type(line, "180")
+    assert value_at(workspace.document, Place("button"), "width") == fixed(180)
+    workspace.refresh_panels()
+    assert not line.isVisible()
+
+
+def test_escape_leaves_nothing_of_a_formula(workspace, window, hand):
+    workspace.open("button")
+    hand.part()
+    window.activateWindow()
+    workspace.refresh_panels()
+    before, field = workspace.document, hand.row("width")
+    field.number.setFocus()
+    field.number.selectAll()
+    QTest.keyClicks(field.number, "100% - 4")
+    QTest.keyClick(field.formula, Qt.Key.Key_Escape)
+    assert not field.formula.isVisible() and workspace.document is before
+
+
+def test_a_bound_by_a_formula_is_explained_while_it_is_typed(workspace, window, hand):
+    workspace.open("button")
+    hand.part()
+    window.activateWindow()
+    workspace.refresh_panels()
+    hand.click(window.ledger._set.groups["Size"][0])
+    field = hand.row("max-width")
+    field.number.setFocus()
+    field.number.selectAll()
+    QTest.keyClicks(field.number, "min(200, 40ch)")
+    assert field.note.text().endswith("px here") and field.note.isVisible()
+    QTest.keyClick(field.number, Qt.Key.Key_Return)
+    said = value_at(workspace.document, Place("button"), "max-width")
+    assert said == Size("formula", 0.0, "min(200px, 40ch)")
+    assert not field.note.isVisible()

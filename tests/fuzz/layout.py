@@ -15,6 +15,7 @@ from pathlib import Path
 
 from immutables import Map
 
+from outgrowth.core.document.formulas import canonical, is_share
 from outgrowth.core.document.properties import TABLE
 from outgrowth.core.document.records import Asset
 from outgrowth.core.document.types import (
@@ -59,6 +60,8 @@ def value(rng, row):
     if isinstance(kind, SizeType):
         return size(rng)
     if isinstance(kind, LimitType):
+        if rng.random() < 0.1:
+            return formula(rng)
         relative = rng.random() < 0.3
         return (
             Size("percent", float(rng.randint(5, 120))) if relative else float(rng.randint(0, 90))
@@ -92,11 +95,34 @@ def number(rng, row, kind):
 
 
 def size(rng):
-    mode = rng.choice(("fit", "fit", "fixed", "fixed", "grow", "grow", "percent"))
+    mode = rng.choice(
+        ("fit", "fit", "fixed", "fixed", "grow", "grow", "percent", "formula", "chars")
+    )
     if mode == "fit":
         return FIT
-    amounts = {"fixed": (0, 90), "grow": (0, 3), "percent": (0, 130)}
+    if mode == "formula":
+        return formula(rng)
+    amounts = {"fixed": (0, 90), "grow": (0, 3), "percent": (0, 130), "chars": (0, 12)}
     return Size(mode, float(rng.randint(*amounts[mode])))
+
+
+def formula(rng, most=3):
+    """A sum or a bound of lengths, as deep as people write them."""
+    return Size("formula", 0.0, canonical(_sum(rng, most)))
+
+
+def _sum(rng, depth):
+    act = rng.choice(("+", "-", "*", "min", "max", "clamp")) if depth else ""
+    if act in ("min", "max", "clamp"):
+        count = 3 if act == "clamp" else rng.randint(1, 3)
+        return f"{act}({', '.join(_sum(rng, rng.randrange(depth)) for _ in range(count))})"
+    if act == "*":
+        return f"{_sum(rng, 0)} * {rng.choice((0.5, 1.5, 2, 0.25))}"
+    if act:
+        return f"({_sum(rng, rng.randrange(depth))} {act} {_sum(rng, rng.randrange(depth))})"
+    unit = rng.choice(("px", "px", "%", "%", "ch"))
+    most = {"px": 120, "%": 110, "ch": 12}[unit]
+    return f"{rng.randint(0, most)}{unit}"
 
 
 def track(rng):
@@ -187,7 +213,7 @@ def _by_itself(tree: Tree) -> Tree:
 
 
 def _counts(name: str, value: object) -> bool:
-    return name not in _SHARED or getattr(value, "mode", "") == "percent"
+    return name not in _SHARED or (isinstance(value, Size) and is_share(value))
 
 
 def _without(tree: Tree, names: set[str]) -> Tree:

@@ -81,13 +81,30 @@ def followed(rng):
     return Map({part: rng.choice(paths) for part in parts})
 
 
-MODES = ("fit", "grow", "fixed", "percent", "chars")
+MODES = ("fit", "grow", "fixed", "percent", "chars", "formula")
+FORMULAS = (
+    "min(100%, 640px)",
+    "clamp(16px, 1.2ch + 1%, 24px)",
+    "100% - 2 * 24px",
+    "max(10ch, 0)",
+    "1e9%",
+    "min(",
+    "100% * 50%",
+    "3 / 0",
+    "clamp(1, 2)",
+    "(" * 40,
+    "calc(1px)",
+    "",
+)
+"""Sums and bounds, and what is none."""
 TRACKS = ("fit", "grow", "fixed", "percent") * 5 + ("chars",)
 
 
 def size(rng, modes=MODES):
     """A size; some of the modes may not be allowed where it goes."""
     mode = rng.choice(modes)
+    if mode == "formula":
+        return Size("formula", 0.0, rng.choice(FORMULAS))
     return FIT if mode == "fit" else Size(mode, number(rng))
 
 
@@ -107,7 +124,9 @@ def literal(rng, kind):
         "FillType": lambda: color(rng) if rng.random() < 0.6 else gradient(rng),
         "SizeType": lambda: size(rng),
         "LimitType": lambda: (
-            number(rng) if rng.random() < 0.6 else size(rng, ("percent", "chars", "chars", "grow"))
+            number(rng)
+            if rng.random() < 0.6
+            else size(rng, ("percent", "chars", "formula", "grow"))
         ),
         "TracksType": lambda: tuple(size(rng, TRACKS) for _ in range(rng.randint(0, 5))),
         "ContentType": lambda: content(rng),

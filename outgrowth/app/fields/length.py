@@ -4,12 +4,14 @@ from __future__ import annotations
 
 import re
 
-from PyQt6.QtCore import pyqtSignal
+from PyQt6.QtCore import Qt, pyqtSignal
+from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import QToolButton, QWidget
 
 from outgrowth.app.fields.line import ValueLine
 from outgrowth.app.fields.number import NumberField
 from outgrowth.app.theme.builders import row
+from outgrowth.core.document.formulas import canonical, is_formula
 from outgrowth.core.document.types import MOST_TRACKS, NumberType
 from outgrowth.core.document.values import GROW, Size, Tracks
 from outgrowth.workspace.views.arithmetic import ArithmeticRefusal
@@ -20,26 +22,58 @@ _WITH_UNIT = re.compile(r"^(.*?)\s*(px|%|ch)$")
 
 
 class LengthField(NumberField):
-    """A number and its unit; a unit that is typed is kept until another is.
+    """A number and its unit, or a formula; a unit that is typed is kept until another is.
 
-    size_edited(object)  a Size to set: fixed, in per cent or in characters
+    size_edited(object)  a Size to set: fixed, in per cent, in characters or by a formula
     tried(object)        one to try while the handle is pulled
+    formula_typed(str)   what is being typed is a formula so far; empty where it is none
     """
 
     size_edited = pyqtSignal(object)
     tried = pyqtSignal(object)
+    formula_typed = pyqtSignal(str)
 
     def __init__(self, name: str) -> None:
         super().__init__(NumberType(0.0, 100_000.0), name)
         self.unit = "px"
         self._typed = "px"
+        self._formula = ""
+        self.textEdited.connect(lambda text: self.formula_typed.emit(_formula_in(text)))
+        self.editingFinished.connect(lambda: self.formula_typed.emit(""))
         self.dragged.connect(lambda value: self.tried.emit(Size(_BY_UNIT[self.unit], value)))  # type: ignore[arg-type]  # a mode
 
-    def show_length(self, size: Size | None) -> None:
-        """Shows a size that is a number."""
+    def show_length(self, size: Size | None, measured: float | None = None) -> None:
+        """Shows a size that is a number or a formula; `measured` px is what a formula comes to."""
         if size is not None:
             self.unit = self._typed = UNITS.get(size.mode, "px")
-        self.show_value(None if size is None else size.amount)
+        self._formula = size.formula if size is not None else ""
+        came_to = measured if self._formula and measured is not None else None
+        self.show_value(None if size is None else size.amount if came_to is None else came_to)
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        super().keyPressEvent(event)
+        if event is not None and event.key() == Qt.Key.Key_Escape:
+            self.formula_typed.emit("")
+
+    def _shown(self) -> str:
+        return self._formula or super()._shown()
+
+    def _take(self, text: str) -> None:
+        if not is_formula(text):
+            self._formula, was = "", self._formula
+            if was:
+                self._value = None  # whatever number is typed is another
+            super()._take(text)
+            return
+        formula = canonical(text)
+        changed, self._formula = formula != self._formula, formula
+        self.setText(formula)
+        if changed:
+            self.size_edited.emit(Size("formula", 0.0, formula))
+
+    def _step(self, by: float) -> None:
+        if not self._formula:
+            super()._step(by)
 
     def _written(self, value: float) -> str:
         return super()._written(value) + (f" {self.unit}" if self.unit != "px" else "")
@@ -56,6 +90,10 @@ class LengthField(NumberField):
         if changed:
             self.edited.emit(value)
             self.size_edited.emit(Size(_BY_UNIT[self.unit], value))  # type: ignore[arg-type]  # a mode
+
+
+def _formula_in(text: str) -> str:
+    return text if is_formula(text) else ""
 
 
 class TracksField(QWidget):

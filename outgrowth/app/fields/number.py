@@ -10,7 +10,8 @@ from PyQt6.QtWidgets import QLabel, QWidget
 
 from outgrowth.app.fields.line import ValueLine
 from outgrowth.core.document.types import NumberType
-from outgrowth.workspace.views.arithmetic import ArithmeticRefusal, evaluate
+from outgrowth.core.refusal import Refusal
+from outgrowth.workspace.views.arithmetic import evaluate
 
 
 class NumberField(ValueLine):
@@ -83,13 +84,13 @@ class NumberField(ValueLine):
             return
         try:
             self._take(text)
-        except ArithmeticRefusal as problem:
+        except Refusal as problem:
             self._show_again()
             self.selectAll()
             self.failed.emit(str(problem))
 
     def _take(self, text: str) -> None:
-        """Sets what was typed. Raises ArithmeticRefusal."""
+        """Sets what was typed. Raises Refusal."""
         self._set(self._read(text, self.value))
 
     def _set(self, value: float) -> None:

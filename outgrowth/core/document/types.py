@@ -14,6 +14,7 @@ from typing import Literal, Protocol, TypeVar
 import msgspec
 
 from outgrowth.core.color import Color, ColorRefusal, Gradient, parse, parse_fill
+from outgrowth.core.document.formulas import LONGEST, canonical
 from outgrowth.core.document.values import (
     FIT,
     LARGEST_NUMBER,
@@ -273,7 +274,7 @@ class FillType(msgspec.Struct, frozen=True):
 
 class SizeType(msgspec.Struct, frozen=True):
     """A width or height: a number is fixed, "fit", or {"grow": weight}, {"percent": n},
-    {"chars": n}; `modes` are those that it may have."""
+    {"chars": n}, {"formula": text}; `modes` are those that it may have."""
 
     modes: tuple[str, ...] = MODES
 
@@ -285,12 +286,15 @@ class SizeType(msgspec.Struct, frozen=True):
             raise ValueRefusal(f"{shown_value(value.mode)} is not a way to get a size here.")
         if value.mode == "fit":
             return FIT
+        if value.mode == "formula":
+            formula = canonical(value.formula)
+            return value if formula == value.formula else Size("formula", 0.0, formula)
         return value if amount is value.amount else Size(value.mode, amount)
 
     def fit(self, value: Value) -> Size:
         if not isinstance(value, Size):
             raise ValueRefusal(f"{shown_value(value)} is not a size.")
-        return self.check(Size(value.mode, NumberType(0.0).fit(value.amount)))
+        return self.check(Size(value.mode, NumberType(0.0).fit(value.amount), value.formula))
 
     def read(self, data: Json) -> Size:
         if data == "fit":
@@ -299,12 +303,16 @@ class SizeType(msgspec.Struct, frozen=True):
             mode, amount = next(iter(data.items()))
             if mode in _COUNTED:
                 return self.check(Size(mode, NumberType(0.0).read(amount)))
+            if mode == "formula" and isinstance(amount, str):
+                return self.check(Size("formula", 0.0, amount))
         return Size("fixed", NumberType(0.0).read(data))
 
     def write(self, value: Literals) -> Json:
         assert isinstance(value, Size)
         if value.mode == "fit":
             return "fit"
+        if value.mode == "formula":
+            return {"formula": value.formula}
         amount = NumberType().write(value.amount)
         return amount if value.mode == "fixed" else {value.mode: amount}
 
@@ -312,7 +320,9 @@ class SizeType(msgspec.Struct, frozen=True):
         number = NumberType(0.0).schema()
         counted: list[Json] = [_one_key(mode, number) for mode in _COUNTED if mode in self.modes]
         fits: list[Json] = [{"const": "fit"}] if "fit" in self.modes else []
-        return {"anyOf": [number, *fits, *counted]}
+        text: JsonObject = {"type": "string", "minLength": 1, "maxLength": LONGEST}
+        formulas: list[Json] = [_one_key("formula", text)] if "formula" in self.modes else []
+        return {"anyOf": [number, *fits, *counted, *formulas]}
 
 
 # The ways to get a size that are written with their name.
@@ -320,7 +330,7 @@ _COUNTED: tuple[Literal["grow", "percent", "chars"], ...] = ("grow", "percent", 
 
 
 class LimitType(msgspec.Struct, frozen=True):
-    """A least or most size: px, {"percent": n} or {"chars": n}; 0 is none."""
+    """A least or most size: px, {"percent": n}, {"chars": n} or {"formula": text}; 0 is none."""
 
     unit: str = "px"
 
@@ -342,7 +352,7 @@ class LimitType(msgspec.Struct, frozen=True):
         return _RELATIVE.schema()
 
 
-_RELATIVE = SizeType(("percent", "chars"))
+_RELATIVE = SizeType(("percent", "chars", "formula"))
 
 
 class TracksType(msgspec.Struct, frozen=True):

@@ -22,16 +22,17 @@ class Size(msgspec.Struct, frozen=True):
 
     `amount` is CSS px for fixed, the weight for grow, per cent of what the holder has inside its
     padding for percent, the widths of a "0" in the node's own letters for chars, and unused for
-    fit.
+    fit and for a formula, which says `formula` (formulas.py).
     """
 
-    mode: Literal["fixed", "fit", "grow", "percent", "chars"]
+    mode: Literal["fixed", "fit", "grow", "percent", "chars", "formula"]
     amount: float = 0.0
+    formula: str = ""
 
 
 FIT = Size("fit")
 GROW = Size("grow", 1.0)
-MODES = ("fixed", "fit", "grow", "percent", "chars")
+MODES = ("fixed", "fit", "grow", "percent", "chars", "formula")
 
 
 def fixed(amount: float) -> Size:

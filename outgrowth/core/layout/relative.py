@@ -13,6 +13,7 @@ from collections.abc import Callable
 
 import msgspec
 
+from outgrowth.core.document.formulas import is_share, value_of
 from outgrowth.core.document.values import Limit, Size, fixed
 from outgrowth.core.layout.memory import MOST_SIZES, memory_of
 from outgrowth.core.resolve.scene import RELATIVE, YIELDS, LayoutNode
@@ -56,8 +57,9 @@ def _resolved(node: LayoutNode, across: float | None, down: float | None, zero: 
         max_height=_limit(layout_style.max_height, node, down, zero, 0.0),
     )
     layout_node = LayoutNode(node.kind, style, node.children, None, node.rooms)
-    limited = isinstance(layout_style.max_width, Size) and layout_style.max_width.mode == "percent"
-    if node.kind == "image" and (layout_style.width.mode == "percent" or limited):
+    limit = layout_style.max_width
+    shared = is_share(layout_style.width) or (isinstance(limit, Size) and is_share(limit))
+    if node.kind == "image" and shared:
         layout_node.asks |= YIELDS
     return layout_node
 
@@ -69,7 +71,7 @@ _LEAST = 1e-9
 
 def _pin(pin: str, size: Size) -> str:
     """A share of the holder scales with it by itself."""
-    if not pin.startswith("scale") or size.mode not in ("percent", "chars"):
+    if not pin.startswith("scale") or size.mode not in ("percent", "chars", "formula"):
         return pin
     return "start" if pin == "scale" else f"end{TURNED}"
 
@@ -77,15 +79,20 @@ def _pin(pin: str, size: Size) -> str:
 def _size(size: Size, node: LayoutNode, room: float | None, zero: Zero) -> Size:
     if size.mode == "chars":
         return fixed(size.amount * zero(node))
+    if size.mode == "formula":
+        value = value_of(size.formula, room, zero(node))
+        return UNSTRETCHED if value is None else fixed(max(value, 0.0))
     if size.mode == "percent":
         return UNSTRETCHED if room is None else fixed(max(size.amount * room / 100, 0.0))
     return size
 
 
 def _limit(limit: Limit, node: LayoutNode, room: float | None, zero: Zero, unknown: float) -> float:
-    """The limit in px; `unknown` where it is per cent of what is not known."""
+    """The limit in px; `unknown` where it is per cent of what is not known. What a least size by a
+    formula has besides is there all the same (CSS Sizing 3, section 5.2.1)."""
     if not isinstance(limit, Size):
         return limit
-    if limit.mode == "percent" and room is None:
-        return unknown
-    return max(_size(limit, node, room, zero).amount, _LEAST)
+    if limit.mode == "formula" and room is None and unknown:
+        room = 0.0
+    resolved = _size(limit, node, room, zero)
+    return unknown if resolved is UNSTRETCHED else max(resolved.amount, _LEAST)

@@ -98,7 +98,7 @@ def _asks(style: LayoutStyle) -> int:
     return bits | MOVED if style.offset_x or style.offset_y else bits
 
 
-_RELATIVE = ("percent", "chars")
+_RELATIVE = ("percent", "chars", "formula")
 
 
 def _limits(low: Limit, high: Limit, least: float) -> tuple[float, float]:

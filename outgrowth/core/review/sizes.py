@@ -72,7 +72,7 @@ def _fixed(document: Document, owner: Owner, view: DrawnView) -> Iterator[Findin
 
 
 def _stands_wide(part: Located, box: Located) -> bool:
-    return part.scene.layout.style.width.mode in ("fixed", "percent", "chars")
+    return part.scene.layout.style.width.mode in ("fixed", "percent", "chars", "formula")
 
 
 def _wraps(part: Located, box: Located) -> bool:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from outgrowth.core.document.formulas import value_of
 from outgrowth.core.document.values import Size
 from outgrowth.core.resolve.ladder import Inspection
 from outgrowth.core.resolve.styles import LayoutStyle
@@ -21,30 +22,35 @@ def held_text(
     what holds it there, where that is another than was typed: “is 32: its padding”. Empty where
     it is as it says, or where nobody typed one."""
     size = inspection.value(name)
-    wanted = _wanted(size, room) if isinstance(size, Size) else None
+    zero = measures.zero_width(workspace)
+    wanted = _wanted(size, room, zero) if isinstance(size, Size) else None
     if wanted is None or abs(now - wanted) <= _SAME:
         return ""
     located = measures.located(workspace)
     if located is None:
         return ""
     style = located.scene.layout.style
-    reason = _holding(style, name, now, room, now > wanted)
+    reason = _holding(style, name, (now, room, zero), now > wanted)
     if not reason and inspection.value(_PINS[name]) == "both" and measures.stands_free(workspace):
         reason = "tied to both edges"
     return f"is {now:.4g}: {reason or 'by what it lies in'}"
 
 
-def _wanted(size: Size, room: float) -> float | None:
+def _wanted(size: Size, room: float, zero: float) -> float | None:
     if size.mode == "percent":
         return size.amount * room / 100 if room else None
+    if size.mode == "formula":
+        return value_of(size.formula, room or None, zero)
     return size.amount if size.mode == "fixed" else None
 
 
-def _holding(style: LayoutStyle, name: str, now: float, room: float, larger: bool) -> str:
-    """What in a part's own values keeps it from being smaller, or larger; empty for nothing."""
+def _holding(style: LayoutStyle, name: str, sizes: tuple[float, float, float], larger: bool) -> str:
+    """What in a part's own values keeps it from being smaller, or larger; empty for nothing.
+    `sizes`: what it comes to, its room, and a "0" (px)."""
+    now, room, zero = sizes
     first, last = (getattr(style, f"padding_{end}") for end in _ENDS[name])
     bound = getattr(style, f"{'min' if larger else 'max'}_{name}")
-    limit = _wanted(bound, room) if isinstance(bound, Size) else bound
+    limit = _wanted(bound, room, zero) if isinstance(bound, Size) else bound
     if limit and abs(limit - now) <= _SAME:
         return f"its {'least' if larger else 'most'} {name}"
     if larger:

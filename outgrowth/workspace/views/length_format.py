@@ -7,6 +7,7 @@ from collections.abc import Sequence
 from itertools import groupby
 from typing import TypeVar
 
+from outgrowth.core.document.formulas import canonical, is_formula
 from outgrowth.core.document.types import MOST_TRACKS
 from outgrowth.core.document.values import FIT, GROW, Size, Tracks
 from outgrowth.workspace.views.arithmetic import ArithmeticRefusal, evaluate
@@ -39,6 +40,8 @@ def in_short(sides: Sequence[_Said]) -> list[_Said]:
 
 def length_text(size: Size) -> str:
     """A size as people say it."""
+    if size.mode == "formula":
+        return size.formula
     if size.mode in ("fit", "grow"):
         return size.mode if size.amount in (0.0, 1.0) else f"{size.mode} {size.amount:g}"
     unit = UNITS[size.mode]
@@ -66,6 +69,15 @@ def read_tracks(text: str) -> Tracks:
     if len(sizes) > MOST_TRACKS:
         raise ArithmeticRefusal(f"A grid has at most {MOST_TRACKS} columns and as many rows.")
     return tuple(sizes)
+
+
+def read_size(text: str) -> Size:
+    """A width, a height or a bound of one from words, or from a formula. Raises Refusal."""
+    if is_formula(text):
+        return Size("formula", 0.0, canonical(text))
+    if text.strip().lower().endswith("ch"):
+        return Size("chars", max(evaluate(text.strip()[:-2].strip(), 0.0), 0.0))
+    return read_track(text)
 
 
 def read_track(text: str) -> Size:

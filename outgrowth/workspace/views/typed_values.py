@@ -19,6 +19,7 @@ from outgrowth.core.document.types import (
     ColorType,
     FillType,
     FlagType,
+    LimitType,
     NameType,
     NumberType,
     SizeType,
@@ -28,7 +29,7 @@ from outgrowth.core.refusal import Refusal
 from outgrowth.core.resolve.ladder import Inspection, inspect
 from outgrowth.workspace.text_search import means_words
 from outgrowth.workspace.views.arithmetic import ArithmeticRefusal, evaluate
-from outgrowth.workspace.views.length_format import four, read_track
+from outgrowth.workspace.views.length_format import four, read_size
 from outgrowth.workspace.workspace import Workspace
 
 _FLAGS = {"on": True, "yes": True, "off": False, "no": False}
@@ -137,7 +138,10 @@ class _Reading:
             begun = text.lower().replace("centre", "center")
             return next((option for option in kind.options if option.startswith(begun)), None)
         if isinstance(kind, SizeType):
-            return kind.check(read_track(text))
+            return kind.check(read_size(text))
+        if isinstance(kind, LimitType):
+            size = read_size(text)
+            return kind.check(size.amount if size.mode == "fixed" else size)
         if isinstance(kind, FillType):
             return parse_fill(text)
         return parse(text) if isinstance(kind, ColorType) else None

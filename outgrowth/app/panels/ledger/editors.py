@@ -19,14 +19,14 @@ from outgrowth.app.fields.choice import DropDown, Segments, Switch
 from outgrowth.app.fields.color import ColorField
 from outgrowth.app.fields.faces import FaceDelegate
 from outgrowth.app.fields.four import FourField
-from outgrowth.app.fields.length import LengthField, TracksField
+from outgrowth.app.fields.length import TracksField
 from outgrowth.app.fields.number import DragLabel, NumberField
 from outgrowth.app.fields.picture import PictureField
 from outgrowth.app.fields.pins import PinsField
 from outgrowth.app.fields.rich import RichWordsField
 from outgrowth.app.fields.shadow import ShadowField
 from outgrowth.app.fields.sides import SidesField
-from outgrowth.app.fields.size import SizeField
+from outgrowth.app.fields.size import BoundField, SizeField
 from outgrowth.app.fields.words import WordsField
 from outgrowth.app.paint import Rasters
 from outgrowth.app.theme import Theme
@@ -79,6 +79,7 @@ from outgrowth.workspace.commands.token_commands import fitting
 from outgrowth.workspace.views.backdrop_color import behind_selection
 from outgrowth.workspace.views.face_sample import face_sample
 from outgrowth.workspace.views.fillings import Fillings, slot_fillings
+from outgrowth.workspace.views.formula_note import formula_note
 from outgrowth.workspace.views.held_size import held_text
 from outgrowth.workspace.views.ledger_rows import inset_text, pin_of
 from outgrowth.workspace.views.mode_options import mode_options
@@ -271,22 +272,25 @@ class Editors:
                 held = held_text(self._workspace, inspection, row.name, px, room)
             field.show_value(size, px, room, held)
 
+        field.explain = partial(formula_note, self._workspace, row.name)
         label = DragLabel(row.label, field.number)
         return Editor((row.name,), row.label, (label, field), show, row.help)
 
     def _limit(self, row: StyleProperty) -> Editor:
-        field = LengthField(f"{row.label}: px, or % of what holds it")
-        field.names = lambda: fitting(self._workspace.document, row.name)
-        field.named.connect(lambda path: self._set({row.name: Token(path)}))
-        field.size_edited.connect(lambda size: self._set({row.name: _limit_of(size)}))
-        self._draggable(field, lambda value: {row.name: _limit_of(value)}, field.tried)
+        field = BoundField(f"{row.label}: px, % of what holds it, ch, or a formula of these")
+        field.explain = partial(formula_note, self._workspace, row.name)
+        number = field.number
+        number.names = lambda: fitting(self._workspace.document, row.name)
+        number.named.connect(lambda path: self._set({row.name: Token(path)}))
+        number.size_edited.connect(lambda size: self._set({row.name: _limit_of(size)}))
+        self._draggable(number, lambda value: {row.name: _limit_of(value)}, number.tried)
 
         def show(inspection: Inspection) -> None:
             value = inspection.value(row.name)
             plain = Size("fixed", value) if isinstance(value, float) else value
-            field.show_length(plain if isinstance(plain, Size) else None)
+            number.show_length(plain if isinstance(plain, Size) else None)
 
-        return Editor((row.name,), row.label, (DragLabel(row.label, field), field), show, row.help)
+        return Editor((row.name,), row.label, (DragLabel(row.label, number), field), show, row.help)
 
     def _tracks(self, row: StyleProperty) -> Editor:
         field = TracksField(row.label)

@@ -9,6 +9,7 @@ from __future__ import annotations
 from collections.abc import Callable, Mapping
 from typing import NamedTuple
 
+from outgrowth.core.document.formulas import is_share
 from outgrowth.core.document.records import Document, Path, lineage
 from outgrowth.core.document.values import FIT, Size, Value, fixed
 from outgrowth.core.edits.at_reach.reach import Reach
@@ -146,7 +147,7 @@ def _kept(inspection: Inspection, side: _Side) -> dict[str, Value]:
         values[side.near] = _rounded(middle)
     if pin == "both" and mode in ("fixed", "grow"):
         values[side.size] = FIT
-    elif pin == "scale" and mode != "percent":
+    elif pin == "scale" and not (isinstance(said, Size) and is_share(said)):
         # The three lengths that it is drawn with make up the whole.
         values[side.size] = fixed(max(_rounded(side.length + near + far), 0.0))
     elif pin not in ("both", "scale") and mode == "grow":
@@ -169,7 +170,7 @@ def _measured(
     if inspection is None or inspection.value(side.pin) in ("both", "scale"):
         return document
     said = inspection.value(side.size)
-    if isinstance(said, Size) and said.mode == "percent":
+    if isinstance(said, Size) and is_share(said):
         return document
     return set_where_seen(document, reach, path, side.size, fixed(_rounded(side.length)))
 

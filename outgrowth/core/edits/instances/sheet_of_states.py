@@ -9,9 +9,10 @@ from itertools import groupby
 from immutables import Map
 
 from outgrowth.core.color import Color
+from outgrowth.core.document.formulas import is_share
 from outgrowth.core.document.properties import CHOICE, FAMILY_MEMBERS
 from outgrowth.core.document.records import Component, Document, Node, Screen
-from outgrowth.core.document.values import FIT, Value, fixed, words
+from outgrowth.core.document.values import FIT, Size, Value, fixed, words
 from outgrowth.core.document.variants import Variant, combinations, laid, offered, value_names
 from outgrowth.core.edits.tree.components import add_screen, component_of
 from outgrowth.core.edits.tree.owners import PAPER, free_name
@@ -86,4 +87,5 @@ def _is_fixed(value: Value) -> bool:
 
 def _fills(component: Component) -> bool:
     """Whether it takes the room that it gets, and so has to get some."""
-    return getattr(component.root.style.get("width"), "mode", "") in ("grow", "percent")
+    width = component.root.style.get("width")
+    return isinstance(width, Size) and (width.mode == "grow" or is_share(width))

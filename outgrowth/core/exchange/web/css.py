@@ -7,10 +7,12 @@ code can change one side alone; `folded` makes the usual shorthands of them.
 
 from __future__ import annotations
 
+import re
 from math import ceil, inf
 from typing import NamedTuple
 
 from outgrowth.core.color import Gradient
+from outgrowth.core.document.formulas import css_of, is_share
 from outgrowth.core.document.values import Shadow, Size
 from outgrowth.core.exchange.web.symbols import (
     CssColor,
@@ -21,6 +23,7 @@ from outgrowth.core.exchange.web.symbols import (
     number_text,
     px,
     rem,
+    zeros,
 )
 from outgrowth.core.geometry.rect import edge_bends
 from outgrowth.core.layout.pins import Tie, scaling, tie_x, tie_y
@@ -136,14 +139,22 @@ def _scrolls(style: LayoutStyle) -> Css:
 
 
 def _length(size: Size | float, kind: str) -> str:
-    """A length, of a node of this kind: characters are those of its own letters."""
+    """A length, of a node of this kind: characters are those of its own letters, where it has
+    any."""
     if not isinstance(size, Size):
         return px(size)
     if size.mode == "percent":
         return f"{size.amount:.10g}%"
     if size.mode == "chars":
-        return f"{size.amount:.10g}ch"
+        return f"{size.amount:.10g}ch" if kind == "text" else zeros(size.amount)
+    if size.mode == "formula":
+        text = css_of(size.formula)
+        return text if kind == "text" else _CHARS.sub(lambda n: zeros(float(n[1])), text)
     return px(size.amount)
+
+
+_SHARE = re.compile(r"[\d.]+%")
+_CHARS = re.compile(r"([\d.]+)ch\b")
 
 
 def _text(style: LayoutStyle, paint: PaintStyle, families: tuple[str, ...]) -> Css:
@@ -202,7 +213,7 @@ def _size(node: LayoutNode, holder: Around) -> Css:
 
 
 _CONTENT = ("auto", "max-content")
-_SAID = ("fixed", "percent", "chars")
+_SAID = ("fixed", "percent", "chars", "formula")
 
 
 def _proportion(node: LayoutNode, holder: Around, so_far: Css) -> Css:
@@ -222,7 +233,7 @@ def _proportion(node: LayoutNode, holder: Around, so_far: Css) -> Css:
     for side, size in (("width", style.width), ("height", style.height)):
         if follows[side] and so_far.get(side) in _CONTENT:
             css[side] = "auto"
-        share = size.mode == "percent" and (side == "height" or style.height.mode in _SAID)
+        share = is_share(size) and (side == "height" or style.height.mode in _SAID)
         # Else the automatic minimum, the content, would win (CSS Sizing 4, aspect-ratio).
         free = follows[side] or _placed_apart(style, holder) or share
         if free and not is_replaced(node):
@@ -248,7 +259,7 @@ def _side(node: LayoutNode, side: str, holder: Around) -> Css:
     style = node.style
     size = style.width if side == "width" else style.height
     main = holder.flow == ("row" if side == "width" else "column")
-    if size.mode in _SAID and not (holder is ALONE and size.mode == "percent"):
+    if size.mode in _SAID and not (holder is ALONE and is_share(size)):
         css = {side: _length(size, node.kind)}
         return css | {"flex": f"0 {int(style.gives_way)} auto"} if main else css
     if holder is ALONE:
@@ -390,10 +401,15 @@ def _limits(node: LayoutNode, holder: Around) -> Css:
         "min-height": style.min_height,
         "max-height": style.max_height,
     }
-    # Alone on a page there is no holder that a share could be of.
-    unknown = [name for name, n in limits.items() if holder is ALONE and isinstance(n, Size)]
-    known = {name: n for name, n in limits.items() if n and name not in unknown}
-    return {name: _length(n, node.kind) for name, n in known.items()}
+    css = {}
+    for name, limit in limits.items():
+        if limit and holder is ALONE and isinstance(limit, Size) and is_share(limit):
+            # Alone on a page there is no holder that a share could be of.
+            if limit.mode == "formula" and name.startswith("min"):
+                css[name] = _SHARE.sub("0px", _length(limit, node.kind))
+        elif limit:
+            css[name] = _length(limit, node.kind)
+    return css
 
 
 def _paint(is_box: bool, paint: PaintStyle, scrolls: str) -> Css:
@@ -474,7 +490,7 @@ def strut_css(style: LayoutStyle, width: float, height: float) -> Css:
     """What holds an element open, where it fits, that has no content of its own in the flow. It
     takes no side that is given otherwise: there it could only reach out, and be scrolled to."""
     across = 0.0 if style.width.mode == "fixed" and not style.gives_way else width
-    follows = style.aspect and style.height.mode == "fit" and style.width.mode != "percent"
+    follows = style.aspect and style.height.mode == "fit" and not is_share(style.width)
     down = 0.0 if (style.height.mode == "fixed" and not style.gives_way) or follows else height
     sides = [px(ceil(n * 64) / 64) for n in (across, down)]  # a browser would round down
     return {"width": sides[0], "height": sides[1]}

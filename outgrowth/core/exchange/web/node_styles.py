@@ -7,7 +7,7 @@ from collections.abc import Callable
 
 import msgspec
 
-from outgrowth.core.document.properties import TABLE, rows_of
+from outgrowth.core.document.properties import rows_of
 from outgrowth.core.document.records import Path
 from outgrowth.core.document.rooms import room_axes, rooms_of
 from outgrowth.core.exchange.web.css import (
@@ -16,7 +16,6 @@ from outgrowth.core.exchange.web.css import (
     TILES,
     Around,
     Css,
-    css_string,
     edge_css,
     even,
     is_replaced,
@@ -145,10 +144,6 @@ class NodeStyles:
             elif padding:
                 frame[name] = f"max({said}, {px(padding)})"
         frame["container"] = f"{names.element} / {'size' if asks_height else 'inline-size'}"
-        if any(room.axis.unit == "ch" for room in names.rooms.values()):
-            # A room counted in characters: those of texts of which nobody says more.
-            usual = [css_string(str(TABLE["font-family"].default)), *self._families]
-            frame |= {"font-family": ", ".join(usual), "font-size": "1rem"}
         if root.get("display") == "none":
             root["display"] = "block"
         return {"": root | {"flex": "1 1 auto", "min-height": "0"}, FRAME: frame}

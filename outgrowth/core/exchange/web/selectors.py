@@ -9,6 +9,7 @@ from outgrowth.core.document.records import Axis, Path
 from outgrowth.core.document.rooms import range_of, room_axes
 from outgrowth.core.exchange.web.evaluate import Evaluator
 from outgrowth.core.exchange.web.steps import YES, AxisKey, Conditions, Steps
+from outgrowth.core.exchange.web.symbols import px, zeros
 
 HELPERS = {"edge": "-edge", "strut": "-strut", "svg": "-form"}
 """The elements that help to draw a node: what their names end in."""
@@ -165,8 +166,9 @@ def _room_query(axis: Axis, value: str) -> str:
     side, unit = axis.side, axis.unit
     if below is not None and below <= least:
         return f"({side} < 0px)"  # nowhere
-    from_least = [f"({side} >= {least:.10g}{unit})"] if least else []
-    to_below = [f"({side} < {below:.10g}{unit})"] if below is not None else []
+    length = zeros if unit == "ch" else px
+    from_least = [f"({side} >= {length(least)})"] if least else []
+    to_below = [f"({side} < {length(below)})"] if below is not None else []
     return " and ".join([*from_least, *to_below]) or f"({side} >= 0px)"
 
 
