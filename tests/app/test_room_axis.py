@@ -134,3 +134,15 @@ def test_an_axis_of_the_hand_is_given_to_the_room(window, workspace):
     given = workspace.component.axis(axis.id)
     assert given.driver == "room" and [v.least for v in given.values] == [0, 320]
     assert given.default == given.values[0].id, "260 px are less than 320"
+
+
+def test_live_plays_the_room_that_is_selected_on_the_bench(card, window, workspace):
+    axis = room_axes(workspace.component)[0]
+    stage = window.live.stage
+    for value, at_least, below in (("narrow", 200, 240), ("wide", 420, 421)):
+        named = axis.named(value)
+        workspace.select((), workspace.selection.variant.set(axis.id, named.id))
+        workspace.refresh_panels()
+        view = stage.playback.runtime.target
+        assert view.scene.variant[axis.id] == named.id
+        assert at_least <= view.placed.width < below

@@ -14,6 +14,7 @@ from outgrowth.core.document.referring import settled
 from outgrowth.core.document.values import Literals
 from outgrowth.core.document.variants import holds
 from outgrowth.core.layout import Layout
+from outgrowth.core.layout.by_room import asks_room_height
 from outgrowth.core.layout.scrolling import unstuck
 from outgrowth.core.motion.movement import Movement
 from outgrowth.core.motion.view import View
@@ -328,11 +329,29 @@ class Situation:
     def lay_out(self, states: States) -> View:
         """The picture in which these values are set."""
         scene = self._scene(self._resolver, states)
-        subject = self.subject
-        room_x = UNBOUNDED if subject.width is None else subject.width
-        room_y = UNBOUNDED if subject.height is None else subject.height
-        scene, placed = self.layout.view(scene, room_x, room_y, not subject.component)
+        width, height = self._room(scene)
+        room_x = UNBOUNDED if width is None else width
+        room_y = UNBOUNDED if height is None else height
+        scene, placed = self.layout.view(scene, room_x, room_y, not self.subject.component)
         return View(scene, unstuck(scene.layout, placed))
+
+    def _room(self, scene: SceneNode) -> tuple[float | None, float | None]:
+        """The room of what runs (px), None for as much as it asks for. A part that its room sets,
+        and that is given none, stands in the nearest one that shows the variant that runs."""
+        subject = self.subject
+        width, height = subject.width, subject.height
+        by_height = asks_room_height(scene.layout)
+        if not (
+            subject.component and scene.rooms and (width is None or (by_height and not height))
+        ):
+            return width, height
+        shown = self._resolver.variant(
+            self.document, subject.owner, subject.variant, rtl=subject.rtl
+        )
+        placed = self.layout.view(shown)[1]
+        if height is None and by_height:
+            height = placed.height
+        return placed.width if width is None else width, height
 
     def _scene(self, resolver: Resolver, states: States) -> SceneNode:
         # Sorted, so that the same states give the same input and share its result.
