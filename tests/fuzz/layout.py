@@ -16,6 +16,7 @@ from pathlib import Path
 from immutables import Map
 
 from outgrowth.core.document.formulas import canonical, is_share
+from outgrowth.core.document.grid_tracks import TracksType
 from outgrowth.core.document.properties import TABLE
 from outgrowth.core.document.records import Asset
 from outgrowth.core.document.types import (
@@ -24,9 +25,8 @@ from outgrowth.core.document.types import (
     LimitType,
     NumberType,
     SizeType,
-    TracksType,
 )
-from outgrowth.core.document.values import FIT, Picture, Run, Size
+from outgrowth.core.document.values import FIT, Picture, Run, Size, Track
 from outgrowth.core.exchange.web import page
 from outgrowth.core.layout import Layout
 from outgrowth.core.resolve.scene import Interner, SceneParts
@@ -67,7 +67,7 @@ def value(rng, row):
             Size("percent", float(rng.randint(5, 120))) if relative else float(rng.randint(0, 90))
         )
     if isinstance(kind, TracksType):
-        return tuple(track(rng) for _ in range(rng.randint(0, 4)))
+        return tracks(rng)
     if isinstance(kind, NumberType):
         return number(rng, row, kind)
     if row.name == "content":
@@ -123,6 +123,26 @@ def _sum(rng, depth):
     unit = rng.choice(("px", "px", "%", "%", "ch"))
     most = {"px": 120, "%": 110, "ch": 12}[unit]
     return f"{rng.randint(0, most)}{unit}"
+
+
+def tracks(rng):
+    """A grid's columns or rows; now and then one of them comes as often as there is room."""
+    found = [bounded(rng) if rng.random() < 0.25 else track(rng) for _ in range(rng.randint(0, 4))]
+    if rng.random() < 0.25:
+        found = [t if t.mode in ("fixed", "percent") else bounded(rng, True) for t in found[:2]]
+        often, how = bounded(rng, True), rng.choice(("fit", "fit", "fill"))
+        often = Track(often.mode, often.amount, "", getattr(often, "least", None), how)
+        found.insert(rng.randint(0, len(found)), often)
+    return TracksType().check(tuple(found))
+
+
+def bounded(rng, known=False):
+    """A column or row between two sizes; `known` by numbers alone."""
+    fixed = Size("fixed", float(rng.randint(5, 60)))
+    share = Size("percent", float(rng.randint(5, 40)))
+    least = rng.choice((fixed, fixed, share) if known else (fixed, share, FIT))
+    most = track(rng)
+    return Track(most.mode, most.amount, "", least)
 
 
 def track(rng):

@@ -12,7 +12,7 @@ from PyQt6.QtWidgets import QWidget
 
 from outgrowth.app.theme import Theme
 from outgrowth.core.document.properties import FAMILY_MEMBERS
-from outgrowth.core.document.values import Size, Tracks, Value, fixed, is_tracks
+from outgrowth.core.document.values import Size, Track, Tracks, Value, fixed, is_tracks
 from outgrowth.core.layout.grid import Lines
 from outgrowth.core.resolve.ladder import Inspection
 from outgrowth.workspace.views.length_format import length_text
@@ -57,7 +57,7 @@ class Handle(NamedTuple):
             number = float(max(round(start + across * dx + down * dy), 0.0))
             if self.track is not None:
                 tracks, n = self.track
-                found[name] = (*tracks[:n], fixed(number), *tracks[n + 1 :])
+                found[name] = (*tracks[:n], _pulled(tracks[n], number), *tracks[n + 1 :])
             elif self.size:
                 found[name] = Size("percent", number) if share else fixed(number)
             else:
@@ -72,6 +72,20 @@ class Handle(NamedTuple):
         sizes = [v if isinstance(v, Size) else fixed(v) for v in values.values()]  # type: ignore[arg-type]  # numbers
         distinct = list(dict.fromkeys(map(length_text, sizes)))
         return f"{self.label} {' × '.join(distinct)}"
+
+
+def _is_repeated(track: Size) -> bool:
+    return isinstance(track, Track) and bool(track.repeat)
+
+
+def _pulled(track: Size, px: float) -> Size:
+    """A column or row that was pulled to so many px: of one that is repeated that is its least."""
+    if not _is_repeated(track) or not isinstance(track, Track):
+        return fixed(px)
+    least = fixed(max(px, 1.0))
+    if track.mode in ("fixed", "percent"):
+        return Track("fixed", least.amount, "", None, track.repeat)
+    return Track(track.mode, track.amount, "", least, track.repeat)
 
 
 def handles(
@@ -199,7 +213,9 @@ def track_handles(
         tracks = inspection.value(name)
         if not is_tracks(tracks) or inspection.value("mirrored") is True:
             continue
-        for n, (start, end) in enumerate(ends[: len(tracks)]):
+        # Behind one that is repeated nobody knows which is which.
+        known = next((n + 1 for n, t in enumerate(tracks) if _is_repeated(t)), len(tracks))
+        for n, (start, end) in enumerate(ends[:known]):
             if across:
                 mark = QRectF(rect.left() + end * zoom - 1.5, rect.top() - 4, 3, 10)
                 turn, cursor = (1.0, 0.0), Qt.CursorShape.SizeHorCursor

@@ -12,7 +12,8 @@ from outgrowth.app.fields.line import ValueLine
 from outgrowth.app.fields.number import NumberField
 from outgrowth.app.theme.builders import row
 from outgrowth.core.document.formulas import canonical, is_formula
-from outgrowth.core.document.types import MOST_TRACKS, NumberType
+from outgrowth.core.document.grid_tracks import MOST_TRACKS
+from outgrowth.core.document.types import NumberType
 from outgrowth.core.document.values import GROW, Size, Tracks
 from outgrowth.workspace.views.arithmetic import ArithmeticRefusal
 from outgrowth.workspace.views.length_format import UNITS, read_tracks, tracks_text
@@ -111,7 +112,10 @@ class TracksField(QWidget):
         self._tracks: Tracks = ()
         self.text = ValueLine()
         self.text.setAccessibleName(name)
-        self.text.setToolTip("For instance: 80, fit, grow, grow 2, 25 %, 7 × grow")
+        self.text.setToolTip(
+            "For instance: 80, fit, grow, grow 2, 25 %, 7 × grow; with bounds: 80 to 200, at least "
+            "120; as many as there is room for: auto × at least 240 (fill ×: empty ones too)"
+        )
         self.text.setPlaceholderText("none listed")
         self.text.editingFinished.connect(self._commit)
         self.fewer, self.more = QToolButton(), QToolButton()

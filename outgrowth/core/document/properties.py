@@ -12,6 +12,7 @@ import msgspec
 from immutables import Map
 
 from outgrowth.core.color import TRANSPARENT, Color
+from outgrowth.core.document.grid_tracks import TracksType
 from outgrowth.core.document.types import (
     ChoiceType,
     ChosenType,
@@ -27,7 +28,6 @@ from outgrowth.core.document.types import (
     PictureType,
     ShadowsType,
     SizeType,
-    TracksType,
     ValueType,
     check_value,
 )

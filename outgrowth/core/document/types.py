@@ -45,7 +45,6 @@ LONGEST_NAME = 1_000
 MOST_RUNS = 10_000
 MOST_SHADOWS = 32
 MOST_ONCES = 64
-MOST_TRACKS = 200
 LARGEST_PICTURE = 16_384.0
 """Px a side that a picture may have."""
 MOST_PIXELS = 40_000_000
@@ -353,36 +352,6 @@ class LimitType(msgspec.Struct, frozen=True):
 
 
 _RELATIVE = SizeType(("percent", "chars", "formula"))
-
-
-class TracksType(msgspec.Struct, frozen=True):
-    """The columns or rows of a grid: a list of sizes."""
-
-    def check(self, value: Value) -> tuple[Size, ...]:
-        if not isinstance(value, tuple) or not all(isinstance(track, Size) for track in value):
-            raise ValueRefusal(f"{shown_value(value)} is not a list of columns or rows.")
-        if len(value) > MOST_TRACKS:
-            raise ValueRefusal(f"A grid has at most {MOST_TRACKS} columns and as many rows.")
-        return tuple([_TRACK.check(t) for t in value if isinstance(t, Size)])
-
-    def fit(self, value: Value) -> tuple[Size, ...]:
-        if not isinstance(value, tuple) or not all(isinstance(track, Size) for track in value):
-            raise ValueRefusal(f"{shown_value(value)} is not a list of columns or rows.")
-        return tuple([_TRACK.fit(t) for t in value[:MOST_TRACKS] if isinstance(t, Size)])
-
-    def read(self, data: Json) -> tuple[Size, ...]:
-        if not isinstance(data, list):
-            raise ValueRefusal(f"{shown_value(data)} is not a list of columns or rows.")
-        return self.check(tuple([_TRACK.read(item) for item in data]))
-
-    def write(self, value: Literals) -> Json:
-        return [_TRACK.write(track) for track in self.check(value)]
-
-    def schema(self) -> JsonObject:
-        return {"type": "array", "items": _TRACK.schema(), "maxItems": MOST_TRACKS}
-
-
-_TRACK = SizeType(("fixed", "fit", "grow", "percent"))
 
 
 class ContentType(msgspec.Struct, frozen=True):

@@ -30,6 +30,23 @@ class Size(msgspec.Struct, frozen=True):
     formula: str = ""
 
 
+class Track(Size, frozen=True):
+    """A column or row of a grid that has a least size beside its own, which is its most, or that
+    comes as often as there is room for. Without either it is a plain Size.
+
+    least   fixed, percent or fit
+    repeat  "fit": as often as it has room, empty ones take none; "fill": empty ones keep theirs
+    """
+
+    least: Size | None = None
+    repeat: Literal["", "fit", "fill"] = ""
+
+    @property
+    def most(self) -> Size:
+        """What it is at most."""
+        return Size(self.mode, self.amount)
+
+
 FIT = Size("fit")
 GROW = Size("grow", 1.0)
 MODES = ("fixed", "fit", "grow", "percent", "chars", "formula")

@@ -5,11 +5,12 @@ Source: CSS Grid Layout Level 1, sections 6.6 (automatic minimum size), 10 (alig
 
 from __future__ import annotations
 
+from bisect import bisect_left
 from collections.abc import Sequence
 from itertools import accumulate
 from typing import NamedTuple, Protocol
 
-from outgrowth.core.document.values import FIT, Size
+from outgrowth.core.document.values import FIT, Size, Track
 from outgrowth.core.layout.cross_axis import (
     baseline,
     follows_height,
@@ -22,7 +23,7 @@ from outgrowth.core.layout.cross_axis import (
 from outgrowth.core.layout.directions import Spot
 from outgrowth.core.layout.flexible import aligned, justified
 from outgrowth.core.layout.placed import Placed
-from outgrowth.core.layout.tracks import Cells, Share, Wish, placed, sized
+from outgrowth.core.layout.tracks import Cells, Share, Wish, bounds, placed, repeated, sized
 from outgrowth.core.resolve.scene import LayoutNode
 from outgrowth.core.resolve.styles import LayoutStyle
 
@@ -50,6 +51,10 @@ Lines = tuple[tuple[float, float], ...]
 if it was not mirrored."""
 
 
+Limits = tuple[float, float]
+"""The least and the most of a side (px)."""
+
+
 class Arranged(NamedTuple):
     """A grid's height, where its children stand, which of them gives its baseline, and where its
     columns and its rows begin and end."""
@@ -73,9 +78,14 @@ class _Axis(NamedTuple):
         return begin, self.starts[last] + self.sizes[last] - begin
 
 
-def _items(node: LayoutNode) -> tuple[list[_Item], list[Size], list[Size]]:
-    """The children in their cells, and the tracks of both axes, those that nobody listed too."""
+def _items(
+    node: LayoutNode, across: float | None, down: float | None
+) -> tuple[list[_Item], list[Size], list[Size]]:
+    """The children in their cells, and the tracks of both axes, those that nobody listed too.
+    `across` and `down` are the room inside (px), as far as it is known."""
     style = node.style
+    columns, may_go = _listed(node, style.columns, style.gap, across, node.across)
+    rows, rows_may_go = _listed(node, style.rows, style.cross_gap, down, node.down)
     children = in_flow(node)
     wishes = [
         (
@@ -84,20 +94,48 @@ def _items(node: LayoutNode) -> tuple[list[_Item], list[Size], list[Size]]:
         )
         for c in children
     ]
-    cells = placed(wishes, len(style.columns))
-    columns = [
-        *style.columns,
-        *[FIT] * (max([a.end for a, _ in cells], default=0) - len(style.columns)),
-    ]
-    rows = [*style.rows, *[FIT] * (max([d.end for _, d in cells], default=0) - len(style.rows))]
-    parts = zip(children, cells, strict=True)
-    return [_Item(child, across, down) for child, (across, down) in parts], columns, rows
+    cells = placed(wishes, len(columns))
+    columns += [FIT] * (max([a.end for a, _ in cells], default=0) - len(columns))
+    rows += [FIT] * (max([d.end for _, d in cells], default=0) - len(rows))
+    columns, column_cells = _without_empty(columns, [a for a, _ in cells], may_go)
+    rows, row_cells = _without_empty(rows, [d for _, d in cells], rows_may_go)
+    parts = zip(children, column_cells, row_cells, strict=True)
+    return [_Item(child, a, d) for child, a, d in parts], columns, rows
+
+
+def _listed(
+    node: LayoutNode, tracks: Sequence[Size], gap: float, room: float | None, limits: Limits
+) -> tuple[list[Size], set[int]]:
+    """The tracks that are listed, those that repeat as often as they do here."""
+    if not any(isinstance(track, Track) and track.repeat for track in tracks):
+        return [*tracks], set()
+    style = node.style
+    first, last = (
+        (style.padding_left, style.padding_right)
+        if limits is node.across
+        else (style.padding_top, style.padding_bottom)
+    )
+    least, most = (max(limit - first - last, 0.0) for limit in limits)
+    return repeated(tracks, gap, room, (least, most))
+
+
+def _without_empty(
+    tracks: list[Size], cells: list[Cells], may_go: set[int]
+) -> tuple[list[Size], list[Cells]]:
+    """The tracks, and who stands in which, without those that are repeated and empty: they and
+    their gaps take no room. Source: section 7.2.3.2."""
+    taken = {n for cell in cells for n in range(cell.start, cell.end)}
+    gone = sorted(may_go - taken)
+    if not gone:
+        return tracks, cells
+    kept = [track for n, track in enumerate(tracks) if n not in set(gone)]
+    return kept, [Cells(cell.start - bisect_left(gone, cell.start), cell.span) for cell in cells]
 
 
 def intrinsic(node: LayoutNode, engine: Children) -> tuple[float, float]:
     """Min-content and max-content width of what is inside, padding apart (px)."""
-    items, columns, _ = _items(node)
-    shares = _widths(items, columns, engine)
+    items, columns, _ = _items(node, None, None)
+    shares = _widths(items, columns, node.style, engine)
     gap = node.style.gap
     sums = [sum(sized(columns, shares, gap, None, how)) for how in (True, False)]
     gaps = gap * max(len(columns) - 1, 0)
@@ -109,29 +147,31 @@ def arranged(
 ) -> Arranged:
     """The grid in a border box of this width and (if known) height."""
     style = node.style
-    items, columns, rows = _items(node)
     room = max(width - style.padding_left - style.padding_right, 0.0)
+    inset = style.padding_top + style.padding_bottom
+    down_room = None if height is None else max(height - inset, 0.0)
+    definite_height = down_room if definite else None
+    items, columns, rows = _items(node, room, definite_height)
     # 11.1 step 1: the columns; their room is known.
     across = _axis(
-        sized(columns, _widths(items, columns, engine), style.gap, room),
+        sized(columns, _widths(items, columns, style, engine), style.gap, room),
         style.justify,
         style.gap,
         room,
     )
-    inset = style.padding_top + style.padding_bottom
-    down_room = None if height is None else max(height - inset, 0.0)
-    definite_height = down_room if definite else None
     # Step 2 needs heights, so each child is laid out in its column first.
     measured = [_measured(item, style, across, engine) for item in items]
     rises = _rises(items, measured, style)
     shares = [
-        _tall(item, at, rise, rows) for item, at, rise in zip(items, measured, rises, strict=True)
+        _tall(item, at, rise, rows, style)
+        for item, at, rise in zip(items, measured, rises, strict=True)
     ]
     # Step 2: the rows, which the columns decide.
     tall = sized(rows, shares, style.cross_gap, definite_height)
     if down_room is None:
         down_room = sum(tall) + style.cross_gap * max(len(tall) - 1, 0)
-    if definite_height is None and any(row.mode in ("percent", "grow") for row in rows):
+    shared = any(bound.mode in ("percent", "grow") for row in rows for bound in bounds(row))
+    if definite_height is None and shared:
         # What is a share of the height is known now (section 7.2.1).
         tall = sized(rows, shares, style.cross_gap, down_room)
     if style.align_content == "stretch":
@@ -167,7 +207,9 @@ def _axis(sizes: list[float], how: str, gap: float, room: float) -> _Axis:
     return _Axis(sizes, starts[:-1], room)
 
 
-def _widths(items: Sequence[_Item], columns: list[Size], engine: Children) -> list[Share]:
+def _widths(
+    items: Sequence[_Item], columns: list[Size], style: LayoutStyle, engine: Children
+) -> list[Share]:
     shares = []
     for item in items:
         node = engine.resolved_in(item.node, None, None)
@@ -180,8 +222,10 @@ def _widths(items: Sequence[_Item], columns: list[Size], engine: Children) -> li
         follows = follows_height(node.style) and node.kind != "image"
         automatic = not node.style.min_width and _automatic(node, item.across, columns)
         automatic = automatic and not follows
-        if node.style.width.mode in ("fit", "grow") and not automatic:
-            least = node.across[0] + margins
+        if node.style.width.mode in ("fit", "grow"):
+            inset = node.across[0] + margins
+            gap = style.gap
+            least = _within_bounds(small, inset, item.across, columns, gap) if automatic else inset
         if node.kind == "image" and isinstance(item.node.style.max_width, Size):
             # A share of what it asks for is nothing to begin with.
             least = min(least, node.across[0] + margins)
@@ -191,8 +235,21 @@ def _widths(items: Sequence[_Item], columns: list[Size], engine: Children) -> li
 
 def _automatic(node: LayoutNode, cells: Cells, tracks: Sequence[Size]) -> bool:
     """Whether an item is never smaller than its content. Source: section 6.6."""
-    flexible = [track.mode == "grow" for track in tracks[cells.start : cells.end]]
-    return not hides_overflow(node) and (len(flexible) == 1 or not any(flexible))
+    spanned = tracks[cells.start : cells.end]
+    flexible = any(track.mode == "grow" for track in spanned)
+    return not hides_overflow(node) and (len(spanned) == 1 or not flexible)
+
+
+def _within_bounds(
+    least: float, inset: float, cells: Cells, tracks: Sequence[Size], gap: float
+) -> float:
+    """The least size that an item has by its content: no more than what its tracks can come to,
+    where each has a most in px; `inset` is what it has besides. Source: section 6.6."""
+    spanned = tracks[cells.start : cells.end]
+    if any(bounds(track)[1].mode != "fixed" for track in spanned):
+        return least
+    most = sum(bounds(track)[1].amount for track in spanned) + gap * (cells.span - 1)
+    return max(min(least, most), inset)
 
 
 def _measured(item: _Item, style: LayoutStyle, across: _Axis, engine: Children) -> Placed:
@@ -202,14 +259,16 @@ def _measured(item: _Item, style: LayoutStyle, across: _Axis, engine: Children) 
     return engine.in_cell(node, wide, None, (in_cell(node.style, style), "start"))
 
 
-def _tall(item: _Item, at: Placed, rise: float, rows: list[Size]) -> Share:
+def _tall(item: _Item, at: Placed, rise: float, rows: list[Size], style: LayoutStyle) -> Share:
     c = item.node.style
     outer = at.height + c.margin_top + c.margin_bottom + rise
     least = outer
     follows = follows_width(c) and item.node.kind != "image"
     automatic = not c.min_height and not follows and _automatic(item.node, item.down, rows)
-    if c.height.mode in ("fit", "grow") and not automatic:
-        least = item.node.down[0] + c.margin_top + c.margin_bottom
+    if c.height.mode in ("fit", "grow"):
+        inset = item.node.down[0] + c.margin_top + c.margin_bottom
+        gap = style.cross_gap
+        least = _within_bounds(outer, inset, item.down, rows, gap) if automatic else inset
     return Share(item.down, least, outer, outer)
 
 

@@ -11,7 +11,7 @@ from collections.abc import Sequence
 from itertools import count
 from typing import NamedTuple
 
-from outgrowth.core.document.values import FIT, Size
+from outgrowth.core.document.values import FIT, Size, Track
 
 
 class Wish(NamedTuple):
@@ -100,24 +100,22 @@ def placed(wishes: Sequence[tuple[Wish, Wish]], columns: int) -> list[tuple[Cell
 class _Track:
     """A track on the way to its size.
 
-    flexible  whether it takes shares (`flex`) of what is left
-    content   whether what is in it decides its size
-    large     how large its own items like to be
-    endless   whether its limit was infinite before this step ("infinitely growable")
+    flexible   whether it takes shares (`flex`) of what is left
+    low, high  whether what is in it decides its least, and its most
+    large      how large its own items like to be
+    endless    whether its limit was infinite before this step ("infinitely growable")
     """
 
-    __slots__ = ("base", "content", "endless", "flex", "flexible", "large", "limit")
+    __slots__ = ("base", "endless", "flex", "flexible", "high", "large", "limit", "low")
 
     def __init__(self, size: Size, room: float | None) -> None:
-        if size.mode == "percent":
-            # Per cent of what is not known is as if nothing was said (section 7.2.1).
-            size = FIT if room is None else Size("fixed", size.amount * room / 100)
-        self.flexible = size.mode == "grow"
-        self.flex = size.amount if self.flexible else 0.0
-        self.content = size.mode != "fixed"
+        least, most = (_known(bound, room) for bound in bounds(size))
+        self.flexible = most.mode == "grow"
+        self.flex = most.amount if self.flexible else 0.0
+        self.low, self.high = least.mode != "fixed", most.mode != "fixed"
         # Step 11.4: initialize track sizes.
-        self.base = 0.0 if self.content else size.amount
-        self.limit = math.inf if self.content else size.amount
+        self.base = 0.0 if self.low else least.amount
+        self.limit = math.inf if self.high else max(most.amount, self.base)
         self.large = 0.0
         self.endless = False
 
@@ -125,6 +123,60 @@ class _Track:
     def reach(self) -> float:
         """Its growth limit, as long as that is infinite its base size."""
         return self.base if self.limit == math.inf else self.limit
+
+
+def bounds(size: Size) -> tuple[Size, Size]:
+    """The least and the most of a track; of a share the least is what is in it. Source: section
+    7.2.4."""
+    if isinstance(size, Track):
+        return FIT if size.least is None else size.least, size.most
+    return FIT if size.mode == "grow" else size, size
+
+
+def _known(size: Size, room: float | None) -> Size:
+    """Per cent of what is not known is as if nothing was said (section 7.2.1)."""
+    if size.mode != "percent":
+        return size
+    return FIT if room is None else Size("fixed", size.amount * room / 100)
+
+
+MOST_REPEATS = 1000
+"""How often a track is repeated at most: room enough for any screen."""
+
+
+def repeated(
+    sizes: Sequence[Size], gap: float, room: float | None, limits: tuple[float, float]
+) -> tuple[list[Size], set[int]]:
+    """The tracks with the one that comes as often as there is room for so often, and which of them
+    take no room where they are empty. Source: section 7.2.3.2.
+
+    room    px for them all, None where it is what they come to
+    limits  px: the least and the most that it may come to
+    """
+    at = next((n for n, s in enumerate(sizes) if isinstance(s, Track) and s.repeat), None)
+    if at is None:
+        return [*sizes], set()
+    track = sizes[at]
+    assert isinstance(track, Track)
+    least, most = limits
+    whole = room if room is not None else (most if most < math.inf else least)
+    others = sum(_counted(size, room) + gap for n, size in enumerate(sizes) if n != at)
+    step = max(_counted(track, room), 1.0) + gap
+    fitting = (whole - others + gap) / step
+    # As many as fit; where only the least size is known, as few as fill it.
+    rounded = math.floor if room is not None or most < math.inf else math.ceil
+    count = max(min(rounded(fitting), MOST_REPEATS), 1)
+    once = Track(track.mode, track.amount, "", track.least)
+    several = [*sizes[:at], *[once] * count, *sizes[at + 1 :]]
+    return several, set(range(at, at + count)) if track.repeat == "fit" else set()
+
+
+def _counted(size: Size, room: float | None) -> float:
+    """By how many px a track counts among those that are repeated: by its most, where that is
+    known, else its least."""
+    least, most = [_known(bound, room) for bound in bounds(size)]
+    known = [bound.amount for bound in (most, least) if bound.mode == "fixed"]
+    return max(known) if known else 0.0
 
 
 def sized(
@@ -167,10 +219,13 @@ def _fit_items(tracks: list[_Track], shares: Sequence[Share], gap: float) -> Non
     # 11.5.2: items of span 1 first.
     for share in plain:
         track = tracks[share.cells.start]
-        if share.cells.span == 1 and track.content:
-            track.base = max(track.base, share.least)
-            track.large = max(track.large, share.large)
-            track.limit = max(track.large, track.base)
+        if share.cells.span == 1:
+            if track.low:
+                track.base = max(track.base, share.least)
+            if track.high:
+                track.large = max(track.large, share.large)
+                track.limit = track.large
+            track.limit = max(track.limit, track.base)
     # 11.5.3: then items of span 2, 3 and so on, without flexible tracks.
     for span in sorted({share.cells.span for share in plain if share.cells.span > 1}):
         group = [share for share in plain if share.cells.span == span]
@@ -186,7 +241,7 @@ def _span_content(tracks: list[_Track], shares: Sequence[Share], gap: float) -> 
     """Step 11.5.3: items that span several tracks, none of them flexible."""
     planned = [0.0] * len(tracks)
     for share in shares:
-        mine = [n for n in range(share.cells.start, share.cells.end) if tracks[n].content]
+        mine = [n for n in range(share.cells.start, share.cells.end) if tracks[n].low]
         bases = [track.base for track in tracks[share.cells.start : share.cells.end]]
         # 11.5.1 step 1: what the spanned tracks, and the gaps between them, already hold is no
         # extra.
@@ -201,7 +256,7 @@ def _span_content(tracks: list[_Track], shares: Sequence[Share], gap: float) -> 
     for wants in ([share.small for share in shares], [share.large for share in shares]):
         raised: dict[int, float] = {}
         for share, want in zip(shares, wants, strict=True):
-            mine = [n for n in range(share.cells.start, share.cells.end) if tracks[n].content]
+            mine = [n for n in range(share.cells.start, share.cells.end) if tracks[n].high]
             reaches = [track.reach for track in tracks[share.cells.start : share.cells.end]]
             extra = want - _gaps(gap, share.cells.span) - sum(reaches)
             for n, more in _raised(tracks, mine, extra).items():
@@ -219,7 +274,7 @@ def _span_flexible(tracks: list[_Track], shares: Sequence[Share], gap: float) ->
     planned = [0.0] * len(tracks)
     for share in shares:
         spanned = range(share.cells.start, share.cells.end)
-        mine = [n for n in spanned if tracks[n].flexible]
+        mine = [n for n in spanned if tracks[n].flexible and tracks[n].low]
         extra = share.least - _gaps(gap, len(spanned)) - sum(tracks[n].base for n in spanned)
         flex_sum = sum(tracks[n].flex for n in mine)
         for n in mine:
@@ -236,16 +291,17 @@ def _distributed(tracks: list[_Track], mine: list[int], extra: float) -> dict[in
     if extra <= 0 or not mine:
         return sizes
     left = _filled(sizes, {n: tracks[n].limit - tracks[n].base for n in mine}, extra)
-    for n in mine:
+    beyond = [n for n in mine if tracks[n].high] or mine
+    for n in beyond:
         # 11.5.1 step 2.3: beyond the limits, in equal parts.
-        sizes[n] += left / len(mine)
+        sizes[n] += left / len(beyond)
     return sizes
 
 
 def _raised(tracks: list[_Track], mine: list[int], extra: float) -> dict[int, float]:
     """The same for growth limits: those that have none yet, or may grow on, take it."""
     sizes = dict.fromkeys(mine, 0.0)
-    if extra <= 0:
+    if extra <= 0 or not mine:
         return sizes
     growing = [n for n in mine if tracks[n].limit == math.inf or tracks[n].endless]
     for n in growing or mine:

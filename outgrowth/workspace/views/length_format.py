@@ -8,8 +8,8 @@ from itertools import groupby
 from typing import TypeVar
 
 from outgrowth.core.document.formulas import canonical, is_formula
-from outgrowth.core.document.types import MOST_TRACKS
-from outgrowth.core.document.values import FIT, GROW, Size, Tracks
+from outgrowth.core.document.grid_tracks import MOST_TRACKS
+from outgrowth.core.document.values import FIT, GROW, Size, Track, Tracks
 from outgrowth.workspace.views.arithmetic import ArithmeticRefusal, evaluate
 
 _Said = TypeVar("_Said")
@@ -20,6 +20,11 @@ UNITS = {"fixed": "px", "percent": "%", "chars": "ch"}
 _MANY = re.compile(r"^\s*(\d{1,6})\s*[×x]\s*(.+)$")
 
 
+_AT_LEAST = re.compile(r"^(?:at least|≥|>=)\s*(\S+(?:\s*(?:%|px))?)(?:\s+(grow.*))?$")
+_FROM_TO = re.compile(r"^(.+?)\s+to\s+(.+)$")
+_REPEATS = {"fit": "auto", "fill": "fill"}
+"""How a column that comes as often as there is room is written, by what its empty ones do."""
+_OFTEN = re.compile(r"^\s*(auto|fill)\s*[×x]\s*(.+)$", re.IGNORECASE)
 _GROWS = re.compile(r"^grow(?:\s+(.+))?$")
 
 
@@ -40,12 +45,24 @@ def in_short(sides: Sequence[_Said]) -> list[_Said]:
 
 def length_text(size: Size) -> str:
     """A size as people say it."""
+    if isinstance(size, Track):
+        return _track_text(size)
     if size.mode == "formula":
         return size.formula
     if size.mode in ("fit", "grow"):
         return size.mode if size.amount in (0.0, 1.0) else f"{size.mode} {size.amount:g}"
     unit = UNITS[size.mode]
     return f"{round(size.amount, 2):g}" + (f" {unit}" if unit != "px" else "")
+
+
+def _track_text(track: Track) -> str:
+    """A column or row with bounds, or one that is repeated: auto × at least 240, 80 to 200."""
+    text = length_text(track.most)
+    if track.least is not None and track.mode == "grow":
+        text = f"at least {length_text(track.least)}" + (f" {text}" if track.amount != 1 else "")
+    elif track.least is not None:
+        text = f"{length_text(track.least)} to {text}"
+    return f"{_REPEATS[track.repeat]} × {text}" if track.repeat else text
 
 
 def tracks_text(tracks: Tracks) -> str:
@@ -62,13 +79,27 @@ def read_tracks(text: str) -> Tracks:
     """Columns or rows from words. Raises ArithmeticRefusal."""
     sizes: list[Size] = []
     for part in text.split(","):
-        repeated = _MANY.match(part)
+        often, repeated = _OFTEN.match(part), _MANY.match(part)
+        if often is not None:
+            sizes.append(_read_often(often[1].lower(), often[2]))
+            continue
         if part.strip():
             count = min(int(repeated[1]), MOST_TRACKS + 1) if repeated is not None else 1
             sizes += [read_track(repeated[2] if repeated is not None else part)] * count
     if len(sizes) > MOST_TRACKS:
         raise ArithmeticRefusal(f"A grid has at most {MOST_TRACKS} columns and as many rows.")
     return tuple(sizes)
+
+
+def _read_often(word: str, text: str) -> Track:
+    track = read_track(text)
+    least = track.least if isinstance(track, Track) else None
+    repeat = next(how for how, said in _REPEATS.items() if said == word)
+    return Track(track.mode, track.amount, "", least, repeat)  # type: ignore[arg-type]  # a key
+
+
+def _bounded(least: Size, most: Size) -> Size:
+    return Track(most.mode, most.amount, "", least)
 
 
 def read_size(text: str) -> Size:
@@ -83,6 +114,12 @@ def read_size(text: str) -> Size:
 def read_track(text: str) -> Size:
     """A column or row from words. Raises ArithmeticRefusal."""
     text_read = text.strip().lower()
+    at_least, from_to = _AT_LEAST.match(text_read), _FROM_TO.match(text_read)
+    if at_least is not None:
+        most = read_track(at_least[2]) if at_least[2] else GROW
+        return _bounded(read_track(at_least[1]), most)
+    if from_to is not None:
+        return _bounded(read_track(from_to[1]), read_track(from_to[2]))
     if text_read == "fit":
         return FIT
     grows = _GROWS.match(text_read)

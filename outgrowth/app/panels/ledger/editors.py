@@ -32,6 +32,7 @@ from outgrowth.app.paint import Rasters
 from outgrowth.app.theme import Theme
 from outgrowth.app.theme.builders import push_button
 from outgrowth.core.color import Color, Gradient, parse
+from outgrowth.core.document.grid_tracks import TracksType
 from outgrowth.core.document.properties import (
     CHOICE,
     FAMILY_MEMBERS,
@@ -55,7 +56,6 @@ from outgrowth.core.document.types import (
     PictureType,
     ShadowsType,
     SizeType,
-    TracksType,
 )
 from outgrowth.core.document.uses import once_choices, once_words
 from outgrowth.core.document.values import (

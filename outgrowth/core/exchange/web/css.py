@@ -13,7 +13,7 @@ from typing import NamedTuple
 
 from outgrowth.core.color import Gradient
 from outgrowth.core.document.formulas import css_of, is_share
-from outgrowth.core.document.values import Shadow, Size
+from outgrowth.core.document.values import Shadow, Size, Track
 from outgrowth.core.exchange.web.symbols import (
     CssColor,
     CssNumber,
@@ -123,6 +123,11 @@ def _box(style: LayoutStyle) -> Css:
 
 def _track(size: Size) -> str:
     """A column or row of a grid. Source: CSS Grid 1, section 7.2."""
+    if isinstance(size, Track):
+        track = _track(size.most)
+        if size.least is not None:
+            track = f"minmax({_track(size.least)}, {track})"
+        return f"repeat(auto-{size.repeat}, {track})" if size.repeat else track
     if size.mode == "grow":
         return f"{size.amount:.10g}fr"
     return "auto" if size.mode == "fit" else _length(size, "")
