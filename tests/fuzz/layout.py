@@ -167,14 +167,18 @@ def said(rng, kind, often):
     return style
 
 
-def tree(rng, most=60, depth=6):
-    """A tree of at most so many nodes, so deep; its root is a box of a width."""
+def tree(rng, most=60, depth=6, grids=False):
+    """A tree of at most so many nodes, so deep; its root is a box of a width. Of one with `grids`
+    half of the boxes are."""
     left = [rng.randint(most // 2, most)]
     often = rng.choice((0.08, 0.15, 0.25))
 
     def node(level, kind):
         left[0] -= 1
         style = said(rng, kind, often)
+        if grids and kind == "box" and rng.random() < 0.5:
+            style |= {"flow": "grid", "columns": tracks(rng)}
+            style |= {"rows": tracks(rng)} if rng.random() < 0.4 else {}
         children = []
         if kind == "box":
             for _ in range(rng.randint(2, 7) if level < 3 else rng.randint(1, 4)):
@@ -357,7 +361,7 @@ def _smaller(tree: Tree):
             yield kind, style, (*children[:n], smaller, *children[n + 1 :])
 
 
-def run(seed: int, count: int):
+def run(seed: int, count: int, grids: bool = False):
     """How many trees were compared, and each that differs, made small."""
     from outgrowth.core.text.fonts import shipped
     from tests.browser.conftest import started
@@ -368,7 +372,7 @@ def run(seed: int, count: int):
         try:
             judge = Judge(chromium, shipped(FONTS), Path(folder))
             for n in range(count):
-                grown = tree(random.Random(seed + n))
+                grown = tree(random.Random(seed + n), grids=grids)
                 failure = None
                 if judge.differences(grown):
                     small = shrunk(grown, judge.differences)
@@ -388,6 +392,11 @@ def _said(tree: Tree) -> str:
 
 
 def _short(value: object) -> str:
+    if isinstance(value, Track):
+        least = f"{_short(value.least)}.." if value.least is not None else ""
+        return f"{value.repeat}*"[: 9 * bool(value.repeat)] + least + _short(value.most)
+    if isinstance(value, Size) and value.mode == "formula":
+        return value.formula
     if isinstance(value, Size):
         return f"{value.mode}:{value.amount:g}"
     if isinstance(value, tuple):

@@ -244,4 +244,4 @@ class _Reader:
             raise self._refusal(f"{name} takes {least if least == most else 'up to 9'} parts")
         if not all(term.is_number for term in terms):
             terms = [_as_length(term) for term in terms]
-        return Term(name, of=tuple(terms))
+        return Term(name, of=tuple(terms)) if len(terms) > 1 else terms[0]

@@ -23,7 +23,17 @@ from outgrowth.core.layout.cross_axis import (
 from outgrowth.core.layout.directions import Spot
 from outgrowth.core.layout.flexible import aligned, justified
 from outgrowth.core.layout.placed import Placed
-from outgrowth.core.layout.tracks import Cells, Share, Wish, bounds, placed, repeated, sized
+from outgrowth.core.layout.sizes import carried_limits
+from outgrowth.core.layout.tracks import (
+    Cells,
+    Share,
+    Wish,
+    asks_room,
+    bounds,
+    placed,
+    repeated,
+    sized,
+)
 from outgrowth.core.resolve.scene import LayoutNode
 from outgrowth.core.resolve.styles import LayoutStyle
 
@@ -63,6 +73,28 @@ class Arranged(NamedTuple):
     spots: list[Spot]
     first: int
     lines: tuple[Lines, Lines]
+
+
+class _Tracks(NamedTuple):
+    """The tracks of an axis on the way to their sizes, the gap between them, and the room for them
+    all, as far as it is known (px)."""
+
+    sizes: Sequence[Size]
+    gap: float
+    room: float | None
+
+    def within(self, least: float, inset: float, cells: Cells) -> float:
+        """The least size that an item has by its content: no more than what its tracks can come
+        to, where each has a most in px; `inset` is what it has besides. Source: section 6.6."""
+        mosts = [bounds(t, self.room)[1] for t in self.sizes[cells.start : cells.end]]
+        if any(most.mode != "fixed" for most in mosts):
+            return least
+        whole = sum(most.amount for most in mosts) + self.gap * (len(mosts) - 1)
+        return max(min(least, whole), inset)
+
+    def sized(self, shares: Sequence[Share], narrowest: bool = False) -> list[float]:
+        """How wide (or high) they come out, with what stands in them."""
+        return sized(self.sizes, shares, self.gap, self.room, narrowest)
 
 
 class _Axis(NamedTuple):
@@ -115,6 +147,9 @@ def _listed(
         if limits is node.across
         else (style.padding_top, style.padding_bottom)
     )
+    carried = carried_limits(node, False) if limits is node.across else None
+    if carried is not None:
+        limits = max(limits[0], carried[0]), min(limits[1], carried[1])
     least, most = (max(limit - first - last, 0.0) for limit in limits)
     return repeated(tracks, gap, room, (least, most))
 
@@ -135,10 +170,10 @@ def _without_empty(
 def intrinsic(node: LayoutNode, engine: Children) -> tuple[float, float]:
     """Min-content and max-content width of what is inside, padding apart (px)."""
     items, columns, _ = _items(node, None, None)
-    shares = _widths(items, columns, node.style, engine)
-    gap = node.style.gap
-    sums = [sum(sized(columns, shares, gap, None, how)) for how in (True, False)]
-    gaps = gap * max(len(columns) - 1, 0)
+    tracks = _Tracks(columns, node.style.gap, None)
+    shares = _widths(items, tracks, engine)
+    sums = [sum(tracks.sized(shares, narrowest)) for narrowest in (True, False)]
+    gaps = node.style.gap * max(len(columns) - 1, 0)
     return sums[0] + gaps, sums[1] + gaps
 
 
@@ -153,27 +188,29 @@ def arranged(
     definite_height = down_room if definite else None
     items, columns, rows = _items(node, room, definite_height)
     # 11.1 step 1: the columns; their room is known.
-    across = _axis(
-        sized(columns, _widths(items, columns, style, engine), style.gap, room),
-        style.justify,
-        style.gap,
-        room,
-    )
+    column_tracks = _Tracks(columns, style.gap, room)
+    widths = column_tracks.sized(_widths(items, column_tracks, engine))
+    across = _axis(widths, style.justify, style.gap, room)
     # Step 2 needs heights, so each child is laid out in its column first.
-    measured = [_measured(item, style, across, engine) for item in items]
-    rises = _rises(items, measured, style)
-    shares = [
-        _tall(item, at, rise, rows, style)
-        for item, at, rise in zip(items, measured, rises, strict=True)
+    inside = [engine.resolved_in(i.node, across.span(i.across)[1], None) for i in items]
+    measured = [
+        _measured(item, node, style, across, engine)
+        for item, node in zip(items, inside, strict=True)
     ]
+    rises = _rises(items, measured, style)
+    row_tracks = _Tracks(rows, style.cross_gap, definite_height)
+    parts = list(zip(items, inside, measured, rises, strict=True))
+
+    def heights(tracks: _Tracks) -> list[float]:
+        return tracks.sized([_height(*part, tracks) for part in parts])
+
     # Step 2: the rows, which the columns decide.
-    tall = sized(rows, shares, style.cross_gap, definite_height)
+    tall = heights(row_tracks)
     if down_room is None:
         down_room = sum(tall) + style.cross_gap * max(len(tall) - 1, 0)
-    shared = any(bound.mode in ("percent", "grow") for row in rows for bound in bounds(row))
-    if definite_height is None and shared:
+    if definite_height is None and any(map(asks_room, rows)):
         # What is a share of the height is known now (section 7.2.1).
-        tall = sized(rows, shares, style.cross_gap, down_room)
+        tall = heights(row_tracks._replace(room=down_room))
     if style.align_content == "stretch":
         tall = _stretched(tall, rows, style.cross_gap, down_room)
     # Box Alignment 5: what is left around and between the tracks.
@@ -207,9 +244,7 @@ def _axis(sizes: list[float], how: str, gap: float, room: float) -> _Axis:
     return _Axis(sizes, starts[:-1], room)
 
 
-def _widths(
-    items: Sequence[_Item], columns: list[Size], style: LayoutStyle, engine: Children
-) -> list[Share]:
+def _widths(items: Sequence[_Item], columns: _Tracks, engine: Children) -> list[Share]:
     shares = []
     for item in items:
         node = engine.resolved_in(item.node, None, None)
@@ -220,12 +255,11 @@ def _widths(
         least = small
         margins = node.style.margin_left + node.style.margin_right
         follows = follows_height(node.style) and node.kind != "image"
-        automatic = not node.style.min_width and _automatic(node, item.across, columns)
+        automatic = not node.style.min_width and _automatic(node, item.across, columns.sizes)
         automatic = automatic and not follows
         if node.style.width.mode in ("fit", "grow"):
             inset = node.across[0] + margins
-            gap = style.gap
-            least = _within_bounds(small, inset, item.across, columns, gap) if automatic else inset
+            least = columns.within(small, inset, item.across) if automatic else inset
         if node.kind == "image" and isinstance(item.node.style.max_width, Size):
             # A share of what it asks for is nothing to begin with.
             least = min(least, node.across[0] + margins)
@@ -240,35 +274,26 @@ def _automatic(node: LayoutNode, cells: Cells, tracks: Sequence[Size]) -> bool:
     return not hides_overflow(node) and (len(spanned) == 1 or not flexible)
 
 
-def _within_bounds(
-    least: float, inset: float, cells: Cells, tracks: Sequence[Size], gap: float
-) -> float:
-    """The least size that an item has by its content: no more than what its tracks can come to,
-    where each has a most in px; `inset` is what it has besides. Source: section 6.6."""
-    spanned = tracks[cells.start : cells.end]
-    if any(bounds(track)[1].mode != "fixed" for track in spanned):
-        return least
-    most = sum(bounds(track)[1].amount for track in spanned) + gap * (cells.span - 1)
-    return max(min(least, most), inset)
-
-
-def _measured(item: _Item, style: LayoutStyle, across: _Axis, engine: Children) -> Placed:
-    """A child in its column, as high as it is by itself."""
+def _measured(
+    item: _Item, node: LayoutNode, style: LayoutStyle, across: _Axis, engine: Children
+) -> Placed:
+    """A child (`node`: as it is in its column) there, as high as it is by itself."""
     _, wide = across.span(item.across)
-    node = engine.resolved_in(item.node, wide, None)
     return engine.in_cell(node, wide, None, (in_cell(node.style, style), "start"))
 
 
-def _tall(item: _Item, at: Placed, rise: float, rows: list[Size], style: LayoutStyle) -> Share:
-    c = item.node.style
-    outer = at.height + c.margin_top + c.margin_bottom + rise
+def _height(item: _Item, node: LayoutNode, at: Placed, rise: float, rows: _Tracks) -> Share:
+    """What an item asks of its rows: `node` is it in its column, laid out at `at`."""
+    c = node.style
+    margins = c.margin_top + c.margin_bottom
+    outer = at.height + margins + rise
     least = outer
-    follows = follows_width(c) and item.node.kind != "image"
-    automatic = not c.min_height and not follows and _automatic(item.node, item.down, rows)
+    follows = follows_width(item.node.style) and node.kind != "image"
+    automatic = not item.node.style.min_height and not follows
     if c.height.mode in ("fit", "grow"):
-        inset = item.node.down[0] + c.margin_top + c.margin_bottom
-        gap = style.cross_gap
-        least = _within_bounds(outer, inset, item.down, rows, gap) if automatic else inset
+        inset = node.down[0] + margins
+        automatic = automatic and _automatic(node, item.down, rows.sizes)
+        least = rows.within(outer, inset, item.down) if automatic else inset
     return Share(item.down, least, outer, outer)
 
 

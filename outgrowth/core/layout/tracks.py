@@ -109,7 +109,7 @@ class _Track:
     __slots__ = ("base", "endless", "flex", "flexible", "high", "large", "limit", "low")
 
     def __init__(self, size: Size, room: float | None) -> None:
-        least, most = (_known(bound, room) for bound in bounds(size))
+        least, most = bounds(size, room)
         self.flexible = most.mode == "grow"
         self.flex = most.amount if self.flexible else 0.0
         self.low, self.high = least.mode != "fixed", most.mode != "fixed"
@@ -125,12 +125,23 @@ class _Track:
         return self.base if self.limit == math.inf else self.limit
 
 
-def bounds(size: Size) -> tuple[Size, Size]:
-    """The least and the most of a track; of a share the least is what is in it. Source: section
-    7.2.4."""
-    if isinstance(size, Track):
-        return FIT if size.least is None else size.least, size.most
-    return FIT if size.mode == "grow" else size, size
+def bounds(size: Size, room: float | None) -> tuple[Size, Size]:
+    """The least and the most of a track, in px what is per cent of the room for all; of a share
+    the least is what is in it. Source: section 7.2.4."""
+    least, most = _said(size)
+    return _known(least, room), _known(most, room)
+
+
+def asks_room(size: Size) -> bool:
+    """Whether a track depends on the room for all."""
+    return any(bound.mode in ("percent", "grow") for bound in _said(size))
+
+
+def _said(size: Size) -> tuple[Size, Size]:
+    most = size.most if isinstance(size, Track) else size
+    if isinstance(size, Track) and size.least is not None:
+        return size.least, most
+    return FIT if most.mode == "grow" else most, most
 
 
 def _known(size: Size, room: float | None) -> Size:
@@ -160,8 +171,8 @@ def repeated(
     assert isinstance(track, Track)
     least, most = limits
     whole = room if room is not None else (most if most < math.inf else least)
-    others = sum(_counted(size, room) + gap for n, size in enumerate(sizes) if n != at)
-    step = max(_counted(track, room), 1.0) + gap
+    others = sum(_counted(size, whole) + gap for n, size in enumerate(sizes) if n != at)
+    step = max(_counted(track, whole), 1.0) + gap
     fitting = (whole - others + gap) / step
     # As many as fit; where only the least size is known, as few as fill it.
     rounded = math.floor if room is not None or most < math.inf else math.ceil
@@ -171,10 +182,10 @@ def repeated(
     return several, set(range(at, at + count)) if track.repeat == "fit" else set()
 
 
-def _counted(size: Size, room: float | None) -> float:
-    """By how many px a track counts among those that are repeated: by its most, where that is
-    known, else its least."""
-    least, most = [_known(bound, room) for bound in bounds(size)]
+def _counted(size: Size, room: float) -> float:
+    """By how many px of this room a track counts among those that are repeated: by its most, where
+    that is known, else its least."""
+    least, most = bounds(size, room)
     known = [bound.amount for bound in (most, least) if bound.mode == "fixed"]
     return max(known) if known else 0.0
 
