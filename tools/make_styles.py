@@ -16,6 +16,8 @@ _TYPES = {
     "FlagType": "bool",
     "ChoiceType": "str",
     "NameType": "str",
+    "AreasType": "str",
+    "AreaType": "str",
     "ColorType": "Color",
     "FillType": "Fill",
     "SizeType": "Size",

@@ -16,6 +16,7 @@ from pathlib import Path
 from immutables import Map
 
 from outgrowth.core.document.formulas import canonical, is_share
+from outgrowth.core.document.grid_areas import AreasType, AreaType
 from outgrowth.core.document.grid_tracks import TracksType
 from outgrowth.core.document.properties import TABLE
 from outgrowth.core.document.records import Asset
@@ -46,6 +47,8 @@ WORDS = (
     "north-west", "(only on Sundays)", "Tickets: 12.50",
 )  # fmt: skip
 
+AREAS = ("", "head head / side main", "head . side", "main / main / head", ". head / side head")
+
 Tree = tuple[str, dict, tuple]
 """Kind, what it says, children."""
 
@@ -70,6 +73,8 @@ def value(rng, row):
         return tracks(rng)
     if isinstance(kind, NumberType):
         return number(rng, row, kind)
+    if isinstance(kind, AreasType | AreaType):
+        return rng.choice(AREAS if isinstance(kind, AreasType) else ("", "head", "side", "gone"))
     if row.name == "content":
         bold = rng.random() < 0.3
         return tuple(Run(rng.choice(WORDS), bold and n % 2 == 1) for n in range(rng.randint(1, 3)))
@@ -136,6 +141,10 @@ def tracks(rng):
     return TracksType().check(tuple(found))
 
 
+def _in_per_cent(track):
+    return "percent" in (track.mode, getattr(getattr(track, "least", None), "mode", ""))
+
+
 def bounded(rng, known=False):
     """A column or row between two sizes; `known` by numbers alone."""
     fixed = Size("fixed", float(rng.randint(5, 60)))
@@ -179,6 +188,9 @@ def tree(rng, most=60, depth=6, grids=False):
         if grids and kind == "box" and rng.random() < 0.5:
             style |= {"flow": "grid", "columns": tracks(rng)}
             style |= {"rows": tracks(rng)} if rng.random() < 0.4 else {}
+            if rng.random() < 0.4:
+                spans = {f"{side}-span": float(rng.randint(1, 3)) for side in ("column", "row")}
+                style |= {"subgrid": rng.choice(("columns", "rows", "both"))} | spans
         children = []
         if kind == "box":
             for _ in range(rng.randint(2, 7) if level < 3 else rng.randint(1, 4)):
@@ -203,6 +215,9 @@ def _without_known(tree: Tree) -> Tree:
     before its beginning."""
     kind, style, children = tree
     inner = []
+    if style.get("subgrid", "none") != "none":
+        own = {n: style[n] for n in ("columns", "rows") if n in style}
+        style = style | {n: tuple(t for t in ts if not _in_per_cent(t)) for n, ts in own.items()}
     placed = {style.get(name, "start") for name in ("justify", "align", "align-content")}
     backwards = style.get("mirrored") or style.get("reversed") or placed - {"start", "stretch"}
     if style.get("wrap") and style.get("flow") == "column" and _speaks(tree):

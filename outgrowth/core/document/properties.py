@@ -12,6 +12,7 @@ import msgspec
 from immutables import Map
 
 from outgrowth.core.color import TRANSPARENT, Color
+from outgrowth.core.document.grid_areas import AreasType, AreaType
 from outgrowth.core.document.grid_tracks import TracksType
 from outgrowth.core.document.types import (
     ChoiceType,
@@ -224,6 +225,11 @@ def _rows() -> list[StyleProperty]:
             "layout", "cut", "How wide each column of a grid is."),
         row("rows", "Rows", "Arrangement", "arrangement", BOX, TracksType(), (), "layout", "cut",
             "How high each row of a grid is; those that are not listed fit what is in them."),
+        row("areas", "Areas", "Arrangement", "arrangement", BOX, AreasType(), "", "layout", "cut",
+            "Cells by name, row by row: head head / side main; a dot is a cell of nobody."),
+        row("subgrid", "Lines up", "Arrangement", "arrangement", BOX,
+            ChoiceType(("none", "columns", "rows", "both")), "none", "layout", "cut",
+            "A grid in a grid: its columns or rows are those of the one around it (subgrid)."),
         row("gap", "Gap", "Arrangement", "look", BOX, LENGTH, 0.0, "layout", "linear",
             "The room between neighbouring children."),
         row("cross-gap", "Line gap", "Arrangement", "look", BOX, LENGTH, 0.0, "layout", "linear",
@@ -295,6 +301,8 @@ def _rows() -> list[StyleProperty]:
                 "layout", "cut", "The margin on this side takes all the room that is left.")
         )
     rows += [
+        row("area", "In area", "Position", "placement", ANY, AreaType(), "", "layout", "cut",
+            "The area of a grid, by its name, that it fills; empty is its column and row."),
         row("column-start", "In column", "Position", "placement", ANY, LINE, 0.0, "layout", "cut",
             "The column of a grid that it begins in; 0 is the next that is free."),
         row("column-span", "Columns wide", "Position", "placement", ANY, COUNT, 1.0, "layout",
@@ -439,6 +447,9 @@ def _rows() -> list[StyleProperty]:
 _QUIET = {
     "columns",
     "rows",
+    "areas",
+    "subgrid",
+    "area",
     "align-content",
     "justify-items",
     "reversed",

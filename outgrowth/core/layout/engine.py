@@ -9,6 +9,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterable
+from functools import cache
 from itertools import repeat
 from typing import NamedTuple
 
@@ -78,7 +79,12 @@ from outgrowth.core.resolve.styles import LayoutStyle
 from outgrowth.core.text import Typesetter
 
 _HAIR = 1e-6
-_USUAL = LayoutNode("box", Interner().style({}), ())
+
+
+@cache
+def _usual() -> LayoutNode:
+    """A part of which nobody says anything."""
+    return LayoutNode("box", Interner().style({}), ())
 
 
 class Layout:
@@ -138,7 +144,7 @@ class Layout:
 
     def unit_of_room(self, unit: RoomUnit) -> float:
         """How many px there are in a unit of rooms: a "0" of texts of which nobody says more."""
-        return self._zero(_USUAL) if unit == "ch" else 1.0
+        return self._zero(_usual()) if unit == "ch" else 1.0
 
     def place(self, node: LayoutNode, room_x: float = math.inf, room_y: float = math.inf) -> Placed:
         """The tree at its root's own size.

@@ -10,6 +10,7 @@ from collections.abc import Sequence
 from itertools import accumulate
 from typing import NamedTuple, Protocol
 
+from outgrowth.core.document.grid_areas import GridAreas, areas
 from outgrowth.core.document.values import FIT, Size, Track
 from outgrowth.core.layout.cross_axis import (
     baseline,
@@ -24,6 +25,16 @@ from outgrowth.core.layout.directions import Spot
 from outgrowth.core.layout.flexible import aligned, justified
 from outgrowth.core.layout.placed import Placed
 from outgrowth.core.layout.sizes import carried_limits
+from outgrowth.core.layout.subgrid import (
+    asked,
+    clamped,
+    follows,
+    inherited,
+    is_bound,
+    joint,
+    open_tracks,
+    with_tracks,
+)
 from outgrowth.core.layout.tracks import (
     Cells,
     Share,
@@ -97,6 +108,16 @@ class _Tracks(NamedTuple):
         return sized(self.sizes, shares, self.gap, self.room, narrowest)
 
 
+class _Part(NamedTuple):
+    """An item in its column: as what it is laid out, as high as it is by itself, and how far it
+    stands below its area's edge, so that the baselines of its row meet (px)."""
+
+    item: _Item
+    node: LayoutNode
+    at: Placed
+    rise: float
+
+
 class _Axis(NamedTuple):
     """The tracks of an axis, laid out: their sizes, where each begins, and the whole."""
 
@@ -110,29 +131,60 @@ class _Axis(NamedTuple):
         return begin, self.starts[last] + self.sizes[last] - begin
 
 
+class _InColumns(NamedTuple):
+    """A grid whose columns are laid out."""
+
+    node: LayoutNode
+    across: _Axis
+    rows: list[Size]
+    parts: list[_Part]
+
+
 def _items(
     node: LayoutNode, across: float | None, down: float | None
 ) -> tuple[list[_Item], list[Size], list[Size]]:
     """The children in their cells, and the tracks of both axes, those that nobody listed too.
     `across` and `down` are the room inside (px), as far as it is known."""
     style = node.style
-    columns, may_go = _listed(node, style.columns, style.gap, across, node.across)
-    rows, rows_may_go = _listed(node, style.rows, style.cross_gap, down, node.down)
+    bound, rows_bound = is_bound(style, "columns"), is_bound(style, "rows")
+    # Without a grid around it, one that follows that has no tracks of its own.
+    listed = () if follows(node, "columns") else style.columns
+    rows_listed = () if follows(node, "rows") else style.rows
+    columns, may_go = _listed(node, listed, style.gap, across, node.across)
+    rows, rows_may_go = _listed(node, rows_listed, style.cross_gap, down, node.down)
+    named = areas(style.areas) if style.areas else None
+    if named is not None:
+        columns += [FIT] * (0 if bound else named.columns - len(columns))
+        rows += [FIT] * (0 if rows_bound else named.rows - len(rows))
     children = in_flow(node)
-    wishes = [
-        (
-            Wish(int(c.style.column_start), max(int(c.style.column_span), 1)),
-            Wish(int(c.style.row_start), max(int(c.style.row_span), 1)),
-        )
-        for c in children
-    ]
-    cells = placed(wishes, len(columns))
+    wishes = [_wishes(child.style, named, len(columns), len(rows)) for child in children]
+    cells = placed(wishes, len(columns), not bound)
+    if bound:
+        cells = [(clamped(a, len(columns)), d) for a, d in cells]
+    if rows_bound:
+        cells = [(a, clamped(d, len(rows))) for a, d in cells]
     columns += [FIT] * (max([a.end for a, _ in cells], default=0) - len(columns))
     rows += [FIT] * (max([d.end for _, d in cells], default=0) - len(rows))
     columns, column_cells = _without_empty(columns, [a for a, _ in cells], may_go)
     rows, row_cells = _without_empty(rows, [d for _, d in cells], rows_may_go)
     parts = zip(children, column_cells, row_cells, strict=True)
     return [_Item(child, a, d) for child, a, d in parts], columns, rows
+
+
+def _wishes(
+    style: LayoutStyle, named: GridAreas | None, columns: int, rows: int
+) -> tuple[Wish, Wish]:
+    """Where an item asks to be. One of an area that there is not stands behind the line after all
+    that are listed. Source: section 8.3 (implicit lines have any name)."""
+    if style.area:
+        area = named.named.get(style.area) if named is not None else None
+        if area is None:
+            return Wish(columns + 2, 1), Wish(rows + 2, 1)
+        return Wish(area.column + 1, area.columns), Wish(area.row + 1, area.rows)
+    return (
+        Wish(int(style.column_start), max(int(style.column_span), 1)),
+        Wish(int(style.row_start), max(int(style.row_span), 1)),
+    )
 
 
 def _listed(
@@ -171,10 +223,69 @@ def intrinsic(node: LayoutNode, engine: Children) -> tuple[float, float]:
     """Min-content and max-content width of what is inside, padding apart (px)."""
     items, columns, _ = _items(node, None, None)
     tracks = _Tracks(columns, node.style.gap, None)
-    shares = _widths(items, tracks, engine)
+    shares = _widths(items, tracks, node.style, engine)
     sums = [sum(tracks.sized(shares, narrowest)) for narrowest in (True, False)]
     gaps = node.style.gap * max(len(columns) - 1, 0)
     return sums[0] + gaps, sums[1] + gaps
+
+
+def _in_columns(node: LayoutNode, width: float, down: float | None, engine: Children) -> _InColumns:
+    """A grid of this width (px, its border box) with its columns: step 1 of section 11.1. `down`
+    is the room for its rows, where it is known."""
+    style = node.style
+    room = max(width - style.padding_left - style.padding_right, 0.0)
+    items, columns, rows = _items(node, room, down)
+    tracks = _Tracks(columns, style.gap, room)
+    widths = tracks.sized(_widths(items, tracks, style, engine))
+    justify = "start" if is_bound(style, "columns") else style.justify
+    across = _axis(widths, justify, style.gap, room)
+    parts = []
+    for item in items:
+        wide = across.span(item.across)[1]
+        known = _bound(engine.resolved_in(item.node, wide, None), item, style, across, None)
+        hows = _across_cell(known, style), "start"
+        parts.append(_Part(item, known, engine.in_cell(known, wide, None, hows), 0.0))
+    rises = _rises([part.item for part in parts], [part.at for part in parts], style)
+    parts = [part._replace(rise=rise) for part, rise in zip(parts, rises, strict=True)]
+    return _InColumns(node, across, rows, parts)
+
+
+def _bound(
+    node: LayoutNode, item: _Item, style: LayoutStyle, across: _Axis, down: _Axis | None
+) -> LayoutNode:
+    """A child with the tracks of the grid around it (of this style), where it follows these; of
+    rows that are not known yet so many that fit."""
+    columns = rows = None
+    gaps = node.style.gap, node.style.cross_gap
+    if follows(node, "columns"):
+        at = joint(node, "columns", item.across, style)
+        columns = inherited(across.sizes, across.starts, at, gaps[0])
+    if follows(node, "rows"):
+        at = joint(node, "rows", item.down, style)
+        rows = open_tracks(item.down.span)
+        if down is not None:
+            rows = inherited(down.sizes, down.starts, at, gaps[1])
+    return node if columns is rows is None else with_tracks(node, columns, rows)
+
+
+def _across_cell(node: LayoutNode, style: LayoutStyle) -> str:
+    """How a child stands across its columns: one that gets its own from there fills them."""
+    return "stretch" if is_bound(node.style, "columns") else in_cell(node.style, style)
+
+
+def _heights(laid: _InColumns, tracks: _Tracks, engine: Children) -> list[Share]:
+    """What everything in a grid asks of its rows; a grid that follows them asks for what is in
+    it."""
+    shares: list[Share] = []
+    for part in laid.parts:
+        cells, node = part.item.down, part.node
+        if not is_bound(node.style, "rows"):
+            shares.append(_height(part, tracks))
+            continue
+        inner = _in_columns(node, part.at.width, None, engine)
+        own = tracks._replace(sizes=tracks.sizes[cells.start : cells.end], gap=node.style.cross_gap)
+        shares += asked(_heights(inner, own, engine), joint(node, "rows", cells, laid.node.style))
+    return shares
 
 
 def arranged(
@@ -182,27 +293,15 @@ def arranged(
 ) -> Arranged:
     """The grid in a border box of this width and (if known) height."""
     style = node.style
-    room = max(width - style.padding_left - style.padding_right, 0.0)
     inset = style.padding_top + style.padding_bottom
     down_room = None if height is None else max(height - inset, 0.0)
     definite_height = down_room if definite else None
-    items, columns, rows = _items(node, room, definite_height)
-    # 11.1 step 1: the columns; their room is known.
-    column_tracks = _Tracks(columns, style.gap, room)
-    widths = column_tracks.sized(_widths(items, column_tracks, engine))
-    across = _axis(widths, style.justify, style.gap, room)
-    # Step 2 needs heights, so each child is laid out in its column first.
-    inside = [engine.resolved_in(i.node, across.span(i.across)[1], None) for i in items]
-    measured = [
-        _measured(item, node, style, across, engine)
-        for item, node in zip(items, inside, strict=True)
-    ]
-    rises = _rises(items, measured, style)
+    laid = _in_columns(node, width, definite_height, engine)
+    across, rows = laid.across, laid.rows
     row_tracks = _Tracks(rows, style.cross_gap, definite_height)
-    parts = list(zip(items, inside, measured, rises, strict=True))
 
     def heights(tracks: _Tracks) -> list[float]:
-        return tracks.sized([_height(*part, tracks) for part in parts])
+        return tracks.sized(_heights(laid, tracks, engine))
 
     # Step 2: the rows, which the columns decide.
     tall = heights(row_tracks)
@@ -211,16 +310,17 @@ def arranged(
     if definite_height is None and any(map(asks_room, rows)):
         # What is a share of the height is known now (section 7.2.1).
         tall = heights(row_tracks._replace(room=down_room))
-    if style.align_content == "stretch":
+    lines = "start" if is_bound(style, "rows") else style.align_content
+    if lines == "stretch":
         tall = _stretched(tall, rows, style.cross_gap, down_room)
     # Box Alignment 5: what is left around and between the tracks.
-    down = _axis(tall, style.align_content, style.cross_gap, down_room)
+    down = _axis(tall, lines, style.cross_gap, down_room)
     placements = [
-        _placed_item(item, style, across, down, rise, engine)
-        for item, rise in zip(items, rises, strict=True)
+        _placed_item(part.item, style, across, down, part.rise, engine) for part in laid.parts
     ]
-    lines = _lines(across, style.padding_left), _lines(down, style.padding_top)
-    return Arranged(down_room + inset, placements, _first(items, style), lines)
+    ends = _lines(across, style.padding_left), _lines(down, style.padding_top)
+    first = _first([part.item for part in laid.parts], style)
+    return Arranged(down_room + inset, placements, first, ends)
 
 
 def _lines(axis: _Axis, inset: float) -> Lines:
@@ -244,19 +344,33 @@ def _axis(sizes: list[float], how: str, gap: float, room: float) -> _Axis:
     return _Axis(sizes, starts[:-1], room)
 
 
-def _widths(items: Sequence[_Item], columns: _Tracks, engine: Children) -> list[Share]:
-    shares = []
+def _widths(
+    items: Sequence[_Item], columns: _Tracks, style: LayoutStyle, engine: Children
+) -> list[Share]:
+    """What everything in a grid of this style asks of its columns; a grid that follows them asks
+    for what is in it."""
+    shares: list[Share] = []
     for item in items:
         node = engine.resolved_in(item.node, None, None)
+        if follows(node, "columns"):
+            cells = item.across
+            rows = open_tracks(item.down.span) if follows(node, "rows") else None
+            inner = with_tracks(node, open_tracks(cells.span), rows)
+            own = columns._replace(sizes=columns.sizes[cells.start : cells.end], gap=node.style.gap)
+            inside = _widths(_items(inner, None, None)[0], own, inner.style, engine)
+            shares += asked(inside, joint(node, "columns", cells, style))
+            continue
+        if follows(node, "rows"):
+            node = with_tracks(node, None, open_tracks(item.down.span))
         # 11.5: min-content and max-content contributions, margins included.
         small, large = engine.contribution(node)
         # 6.6: the minimum contribution is the min-content one where the automatic minimum holds,
         # and else the least size that was said.
         least = small
         margins = node.style.margin_left + node.style.margin_right
-        follows = follows_height(node.style) and node.kind != "image"
+        proportioned = follows_height(node.style) and node.kind != "image"
         automatic = not node.style.min_width and _automatic(node, item.across, columns.sizes)
-        automatic = automatic and not follows
+        automatic = automatic and not proportioned
         if node.style.width.mode in ("fit", "grow"):
             inset = node.across[0] + margins
             least = columns.within(small, inset, item.across) if automatic else inset
@@ -274,22 +388,16 @@ def _automatic(node: LayoutNode, cells: Cells, tracks: Sequence[Size]) -> bool:
     return not hides_overflow(node) and (len(spanned) == 1 or not flexible)
 
 
-def _measured(
-    item: _Item, node: LayoutNode, style: LayoutStyle, across: _Axis, engine: Children
-) -> Placed:
-    """A child (`node`: as it is in its column) there, as high as it is by itself."""
-    _, wide = across.span(item.across)
-    return engine.in_cell(node, wide, None, (in_cell(node.style, style), "start"))
-
-
-def _height(item: _Item, node: LayoutNode, at: Placed, rise: float, rows: _Tracks) -> Share:
-    """What an item asks of its rows: `node` is it in its column, laid out at `at`."""
+def _height(part: _Part, rows: _Tracks) -> Share:
+    """What an item asks of its rows."""
+    item, node = part.item, part.node
     c = node.style
     margins = c.margin_top + c.margin_bottom
-    outer = at.height + margins + rise
+    outer = part.at.height + margins + part.rise
     least = outer
-    follows = follows_width(item.node.style) and node.kind != "image"
-    automatic = not item.node.style.min_height and not follows
+    said = c if is_bound(c, "columns") else item.node.style
+    proportioned = follows_width(said) and node.kind != "image"
+    automatic = not said.min_height and not proportioned
     if c.height.mode in ("fit", "grow"):
         inset = node.down[0] + margins
         automatic = automatic and _automatic(node, item.down, rows.sizes)
@@ -319,10 +427,11 @@ def _placed_item(
 ) -> Spot:
     x, wide = across.span(item.across)
     y, tall = down.span(item.down)
-    node = engine.resolved_in(item.node, wide, tall)
+    node = _bound(engine.resolved_in(item.node, wide, tall), item, style, across, down)
     c = node.style
     # 10.3 and 10.4: justify-self and align-self in the area.
-    hows = in_cell(c, style), in_row(c, style)
+    in_line = "stretch" if is_bound(c, "rows") else in_row(c, style)
+    hows = _across_cell(node, style), in_line
     at = engine.in_cell(node, wide, tall, hows)
     spare_x = wide - c.margin_left - c.margin_right - at.width
     spare_y = tall - c.margin_top - c.margin_bottom - at.height

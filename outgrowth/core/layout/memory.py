@@ -10,6 +10,7 @@ from typing import NamedTuple
 
 import numpy as np
 
+from outgrowth.core.document.values import Tracks
 from outgrowth.core.layout.placed import Placed
 from outgrowth.core.resolve.scene import LayoutNode, Memory
 from outgrowth.core.text.paragraph import TextStyle
@@ -48,9 +49,12 @@ class LayoutMemory(Memory):
     stacks        its children as a column stands them, by the width inside
     stacked       itself in such a column, by the width there, the alignment and the direction
     pinned        a long free box, by its size
+    subgrids      a grid that follows the one around it, by the columns and rows that it gets
     """
 
-    __slots__ = ("intrinsic", "pinned", "relative", "sizes", "stacked", "stacks", "text_style")
+    __slots__ = (
+        "intrinsic", "pinned", "relative", "sizes", "stacked", "stacks", "subgrids", "text_style",
+    )  # fmt: skip
 
     def __init__(self) -> None:
         self.text_style: TextStyle | None = None
@@ -64,6 +68,7 @@ class LayoutMemory(Memory):
         self.stacks: dict[float, ColumnStack] = {}
         self.stacked: dict[tuple[float, str, bool], StackedChild] = {}
         self.pinned: dict[tuple[float, float], Placed] = {}
+        self.subgrids: dict[tuple[Tracks, Tracks], LayoutNode] = {}
 
 
 def memory_of(node: LayoutNode) -> LayoutMemory:

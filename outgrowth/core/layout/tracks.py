@@ -35,17 +35,28 @@ class Cells(NamedTuple):
 
 class Share(NamedTuple):
     """What an item asks of the tracks that it stands in, in px, margins included: at the very
-    least, for its content at its smallest, and for its content as it likes to be."""
+    least, for its content at its smallest, and for its content as it likes to be. An `edge` is
+    what a grid that follows these tracks (subgrid.py) has around its first or its last."""
 
     cells: Cells
     least: float
     small: float
     large: float
+    edge: bool = False
 
 
-def placed(wishes: Sequence[tuple[Wish, Wish]], columns: int) -> list[tuple[Cells, Cells]]:
+def placed(
+    wishes: Sequence[tuple[Wish, Wish]], columns: int, widens: bool = True
+) -> list[tuple[Cells, Cells]]:
     """The columns and the rows of every item, for each its wishes across and down, in a grid of
-    so many columns. Source: section 8.5, steps 1 to 4."""
+    so many columns, and as many more as are asked for where it `widens`. Source: section 8.5,
+    steps 1 to 4."""
+    if not widens:
+        # What says both keeps its place outside; the others begin within what there is.
+        wishes = [
+            (across if across.start and down.start else _within(across, columns), down)
+            for across, down in wishes
+        ]
     cells: dict[int, tuple[Cells, Cells]] = {}
     used: dict[int, int] = {}  # the columns that are taken of each row, a bit for each
 
@@ -75,7 +86,8 @@ def placed(wishes: Sequence[tuple[Wish, Wish]], columns: int) -> list[tuple[Cell
             ends[row] = column + across.span
     # Step 3: the columns of the implicit grid: as many as any item says or spans.
     wide = [a.start - 1 + a.span if a.start else a.span for a, _ in wishes]
-    columns = max([columns, 1, *wide, *(a.end for a, _ in cells.values())])
+    if widens:
+        columns = max([columns, 1, *wide, *(a.end for a, _ in cells.values())])
     # Step 4: the rest, in order, with one cursor that never goes back.
     column = row = 0
     for n, (across, _) in enumerate(wishes):
@@ -95,6 +107,11 @@ def placed(wishes: Sequence[tuple[Wish, Wish]], columns: int) -> list[tuple[Cell
                     column, row = 0, row + 1
         take(n, column, row)
     return [cells[n] for n in range(len(wishes))]
+
+
+def _within(wish: Wish, most: int) -> Wish:
+    start = min(wish.start, most)
+    return Wish(start, min(wish.span, most - max(start - 1, 0)))
 
 
 class _Track:
@@ -225,6 +242,11 @@ def _fit_items(tracks: list[_Track], shares: Sequence[Share], gap: float) -> Non
     plain: list[Share] = []
     flexible: list[Share] = []
     for share in shares:
+        if share.edge:
+            track = tracks[share.cells.start]
+            track.base = max(track.base, share.least if track.low else 0.0)
+            track.limit = max(track.limit, track.base)
+            continue
         spanned = tracks[share.cells.start : share.cells.end]
         (flexible if any(track.flexible for track in spanned) else plain).append(share)
     # 11.5.2: items of span 1 first.
@@ -354,7 +376,7 @@ def _expand(tracks: list[_Track], shares: Sequence[Share], gap: float, room: flo
         fraction = max([t.base / max(t.flex, 1.0) for t in tracks if t.flexible])
         for share in shares:
             spanned = tracks[share.cells.start : share.cells.end]
-            if any(track.flex for track in spanned):
+            if any(track.flex for track in spanned) and not share.edge:
                 room = share.large - _gaps(gap, share.cells.span)
                 fraction = max(fraction, _fraction(spanned, room))
     for track in tracks:

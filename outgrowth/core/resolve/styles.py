@@ -30,6 +30,8 @@ class LayoutStyle(msgspec.Struct, frozen=True, weakref=True):
     wrap: bool
     columns: Tracks
     rows: Tracks
+    areas: str
+    subgrid: str
     gap: float
     cross_gap: float
     padding_top: float
@@ -61,6 +63,7 @@ class LayoutStyle(msgspec.Struct, frozen=True, weakref=True):
     push_right: bool
     push_bottom: bool
     push_left: bool
+    area: str
     column_start: float
     column_span: float
     row_start: float

@@ -27,6 +27,7 @@ from outgrowth.core.exchange.web.symbols import (
 )
 from outgrowth.core.geometry.rect import edge_bends
 from outgrowth.core.layout.pins import Tie, scaling, tie_x, tie_y
+from outgrowth.core.layout.subgrid import follows, is_bound, with_tracks
 from outgrowth.core.paint.draw import OUT
 from outgrowth.core.resolve.scene import LayoutNode, PaintStyle
 from outgrowth.core.resolve.styles import LayoutStyle
@@ -76,6 +77,11 @@ def node_css(
     families  of a text: the families that it was drawn with besides its own
     """
     style = node.style
+    if holder.flow == "grid" and style.subgrid != "none" and not _placed_apart(style, holder):
+        # What is said of its own size on such an axis means nothing.
+        columns, rows = [() if follows(node, side) else None for side in ("columns", "rows")]
+        node = with_tracks(node, columns, rows) if (columns, rows) != (None, None) else node
+        style = node.style
     css: Css = {}
     if node.kind == "box":
         css |= _box(style)
@@ -113,8 +119,15 @@ def _box(style: LayoutStyle) -> Css:
     lines = {"align-content": _JUSTIFY.get(style.align_content, style.align_content)}
     if style.flow == "grid":
         for name, tracks in (("columns", style.columns), ("rows", style.rows)):
-            if tracks:
+            if is_bound(style, "columns" if name == "columns" else "rows"):
+                css[f"grid-template-{name}"] = "subgrid"
+            elif style.subgrid in (name, "both"):
+                continue  # outside of a grid browsers make something else of it than no tracks
+            elif tracks:
                 css[f"grid-template-{name}"] = " ".join(map(_track, tracks))
+        if style.areas:
+            rows = [f'"{row.strip()}"' for row in style.areas.split("/")]
+            css["grid-template-areas"] = " ".join(rows)
         return css | lines | {"display": "grid", "justify-items": style.justify_items}
     turned = "-reverse" if style.reversed else ""
     css |= {"display": "flex", "flex-direction": f"{style.flow}{turned}"}
@@ -371,7 +384,9 @@ def _place(style: LayoutStyle, holder: Around) -> Css:
     if separate:
         return css | {"position": "absolute"}
     css |= _beside(style, holder)
-    if holder.flow == "grid":
+    if holder.flow == "grid" and style.area:
+        css |= {"grid-column": style.area, "grid-row": style.area}
+    elif holder.flow == "grid":
         css["grid-column"] = f"{int(style.column_start) or 'auto'} / span {int(style.column_span)}"
         css["grid-row"] = f"{int(style.row_start) or 'auto'} / span {int(style.row_span)}"
     follows = style.aspect and (
