@@ -5,6 +5,7 @@ from __future__ import annotations
 import time
 from collections import Counter
 
+from outgrowth.core.document.grid_areas import areas
 from outgrowth.core.document.records import Document, Path
 from outgrowth.core.document.uses import uses
 from outgrowth.core.document.values import Literals
@@ -123,6 +124,16 @@ def grid_lines(workspace: Workspace) -> tuple[Lines, Lines] | None:
     """Where the columns and the rows of the selected grid begin and end, in px of it."""
     selected = located(workspace)
     return selected.placed.tracks if selected is not None else None
+
+
+def area_names(workspace: Workspace) -> tuple[str, ...]:
+    """The areas of the grid around the selected part, by their names."""
+    place = workspace.place
+    holder = holder_of(workspace.document, place) if place is not None else None
+    if place is None or holder is None:
+        return ()
+    said = value_at(workspace.document, place._replace(path=holder), "areas")
+    return tuple(areas(said).named) if isinstance(said, str) else ()
 
 
 def value_of(workspace: Workspace, name: str) -> Literals | None:

@@ -11,7 +11,7 @@ from outgrowth.app.fields.sides import SidesField
 from outgrowth.app.fields.size import SizeField
 from outgrowth.core.document.properties import FAMILY_MEMBERS
 from outgrowth.core.document.records import find
-from outgrowth.core.document.values import FIT, GROW, Size, fixed
+from outgrowth.core.document.values import FIT, GROW, GridTrack, Size, fixed
 from outgrowth.core.layout.rectangles import locate
 from outgrowth.core.resolve.ladder import Place, value_at
 from outgrowth.workspace import measures
@@ -57,6 +57,19 @@ def test_a_size_becomes_the_share_that_it_has(qtbot):
         ("", ()),
         ("80, fit, grow", (fixed(80.0), FIT, GROW)),
         ("3 × grow, 25 %", (GROW, GROW, GROW, Size("percent", 25.0))),
+        ("auto × at least 240", (GridTrack("grow", 1.0, "", fixed(240.0), "fit"),)),
+        ("80, fill x 60", (fixed(80.0), GridTrack("fixed", 60.0, "", None, "fill"))),
+        (
+            "80 to 200, at least 30 % grow 2",
+            (
+                GridTrack("fixed", 200.0, "", fixed(80.0)),
+                GridTrack("grow", 2.0, "", Size("percent", 30.0)),
+            ),
+        ),
+        (
+            "fit to 200, 80 to fit",
+            (GridTrack("fixed", 200.0, "", FIT), GridTrack("fit", 0.0, "", fixed(80.0))),
+        ),
         ("2x grow 2, 40*2", (Size("grow", 2.0), Size("grow", 2.0), fixed(80.0))),
     ],
 )
@@ -198,3 +211,29 @@ def test_a_column_is_pulled_on_the_bench(window, workspace):
     assert columns[1].mode == "fixed"
     assert columns[1].amount > wide + 10
     assert workspace.undo_name.startswith("columns of month")
+
+
+def test_areas_are_typed_on_the_grid_and_chosen_on_its_children(window, workspace):
+    workspace.open("fare-card")
+    workspace.select(())
+    style_commands.set_style(workspace, {"flow": "grid"})
+    workspace.refresh_panels()
+    line = window.ledger.row("areas").editor.widget
+    typed(line, "head head/side main")
+    assert value_at(workspace.document, Place("fare-card"), "areas") == "head head / side main"
+    told = []
+    workspace.failed.connect(told.append)
+    typed(line, "head / head side")
+    assert told == [
+        "Areas: Every row of areas has as many cells as the first: head head / side main, for "
+        "instance."
+    ]
+    child = workspace.component.root.children[0].id
+    workspace.select((child,))
+    workspace.refresh_panels()
+    field = window.ledger.row("area").editor.widget
+    assert [field.itemText(n) for n in range(field.count())] == [
+        "its column and row", "head", "side", "main",
+    ]  # fmt: skip
+    field.edited.emit("main")
+    assert value_at(workspace.document, Place("fare-card", (child,)), "area") == "main"

@@ -27,7 +27,7 @@ from outgrowth.core.document.types import (
     NumberType,
     SizeType,
 )
-from outgrowth.core.document.values import FIT, Picture, Run, Size, Track
+from outgrowth.core.document.values import FIT, GridTrack, Picture, Run, Size
 from outgrowth.core.exchange.web import page
 from outgrowth.core.layout import Layout
 from outgrowth.core.resolve.scene import Interner, SceneParts
@@ -136,7 +136,7 @@ def tracks(rng):
     if rng.random() < 0.25:
         found = [t if t.mode in ("fixed", "percent") else bounded(rng, True) for t in found[:2]]
         often, how = bounded(rng, True), rng.choice(("fit", "fit", "fill"))
-        often = Track(often.mode, often.amount, "", getattr(often, "least", None), how)
+        often = GridTrack(often.mode, often.amount, "", getattr(often, "least", None), how)
         found.insert(rng.randint(0, len(found)), often)
     return TracksType().check(tuple(found))
 
@@ -151,7 +151,7 @@ def bounded(rng, known=False):
     share = Size("percent", float(rng.randint(5, 40)))
     least = rng.choice((fixed, fixed, share) if known else (fixed, share, FIT))
     most = track(rng)
-    return Track(most.mode, most.amount, "", least)
+    return GridTrack(most.mode, most.amount, "", least)
 
 
 def track(rng):
@@ -210,9 +210,9 @@ def tree(rng, most=60, depth=6, grids=False):
 def _without_known(tree: Tree) -> Tree:
     """The tree without what is known to come out otherwise (docs/layout.md): per cent of a
     height where it meets a proportion or a grid's row, and pictures that follow that, which
-    browsers take for the columns too; words in a column that wraps,
-    which they measure at one width and set in another; what sticks where a flow reaches out
-    before its beginning."""
+    browsers take for the columns too; per cent in the tracks of a subgrid, which they take of the
+    size that it has at last; words in a column that wraps, which they measure at one width and set
+    in another; what sticks where a flow reaches out before its beginning."""
     kind, style, children = tree
     inner = []
     if style.get("subgrid", "none") != "none":
@@ -407,7 +407,7 @@ def _said(tree: Tree) -> str:
 
 
 def _short(value: object) -> str:
-    if isinstance(value, Track):
+    if isinstance(value, GridTrack):
         least = f"{_short(value.least)}.." if value.least is not None else ""
         return f"{value.repeat}*"[: 9 * bool(value.repeat)] + least + _short(value.most)
     if isinstance(value, Size) and value.mode == "formula":

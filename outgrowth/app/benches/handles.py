@@ -12,7 +12,7 @@ from PyQt6.QtWidgets import QWidget
 
 from outgrowth.app.theme import Theme
 from outgrowth.core.document.properties import FAMILY_MEMBERS
-from outgrowth.core.document.values import Size, Track, Tracks, Value, fixed, is_tracks
+from outgrowth.core.document.values import GridTrack, Size, Tracks, Value, fixed, is_tracks
 from outgrowth.core.layout.grid import Lines
 from outgrowth.core.resolve.ladder import Inspection
 from outgrowth.workspace.views.length_format import length_text
@@ -75,17 +75,17 @@ class Handle(NamedTuple):
 
 
 def _is_repeated(track: Size) -> bool:
-    return isinstance(track, Track) and bool(track.repeat)
+    return isinstance(track, GridTrack) and bool(track.repeat)
 
 
 def _pulled(track: Size, px: float) -> Size:
     """A column or row that was pulled to so many px: of one that is repeated that is its least."""
-    if not _is_repeated(track) or not isinstance(track, Track):
+    if not _is_repeated(track) or not isinstance(track, GridTrack):
         return fixed(px)
     least = fixed(max(px, 1.0))
     if track.mode in ("fixed", "percent"):
-        return Track("fixed", least.amount, "", None, track.repeat)
-    return Track(track.mode, track.amount, "", least, track.repeat)
+        return GridTrack("fixed", least.amount, "", None, track.repeat)
+    return GridTrack(track.mode, track.amount, "", least, track.repeat)
 
 
 def handles(

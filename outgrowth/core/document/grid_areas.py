@@ -11,9 +11,11 @@ from functools import lru_cache
 from types import MappingProxyType
 from typing import NamedTuple
 
+import msgspec
+
 from outgrowth.core.document.grid_tracks import MOST_TRACKS
-from outgrowth.core.document.types import NameType
-from outgrowth.core.document.values import Value
+from outgrowth.core.document.types import LONGEST_NAME, Json, JsonObject
+from outgrowth.core.document.values import Literals, Value
 from outgrowth.core.refusal import ValueRefusal, quoted, shown_value
 
 NOBODY = "."
@@ -41,11 +43,32 @@ class GridAreas(NamedTuple):
     rows: int
 
 
-class AreasType(NameType, frozen=True):
+class _AreaText(msgspec.Struct, frozen=True):
+    """A text about areas, in JSON too."""
+
+    def check(self, value: Value) -> str:
+        raise NotImplementedError
+
+    def fit(self, value: Value) -> str:
+        return self.check(value)
+
+    def read(self, data: Json) -> str:
+        if not isinstance(data, str):
+            raise ValueRefusal(f"{shown_value(data)} is not a text.")
+        return self.check(data)
+
+    def write(self, value: Literals) -> Json:
+        return self.check(value)
+
+    def schema(self) -> JsonObject:
+        return {"type": "string", "maxLength": LONGEST_NAME * MOST_TRACKS}
+
+
+class AreasType(_AreaText, frozen=True):
     """A grid's cells by name: rows parted by "/", cells by spaces, "." for one of nobody."""
 
     def check(self, value: Value) -> str:
-        if not isinstance(value, str):
+        if not isinstance(value, str) or len(value) > LONGEST_NAME * MOST_TRACKS:
             raise ValueRefusal(f"{shown_value(value)} is not a list of areas.")
         rows = [row.split() for row in value.split("/")] if value.strip() else []
         text = " / ".join(" ".join(row) for row in rows)
@@ -53,7 +76,7 @@ class AreasType(NameType, frozen=True):
         return text
 
 
-class AreaType(NameType, frozen=True):
+class AreaType(_AreaText, frozen=True):
     """The name of an area; empty for none."""
 
     def check(self, value: Value) -> str:

@@ -10,7 +10,7 @@ from collections.abc import Callable
 import msgspec
 
 from outgrowth.core.document.types import Json, JsonObject, SizeType
-from outgrowth.core.document.values import FIT, Literals, Size, Track, Value
+from outgrowth.core.document.values import FIT, GridTrack, Literals, Size, Value
 from outgrowth.core.refusal import ValueRefusal, shown_value
 
 MOST_TRACKS = 200
@@ -25,7 +25,7 @@ class TracksType(msgspec.Struct, frozen=True):
         tracks = tuple([_checked_track(track, _TRACK.check) for track in _tracks(value)])
         if len(tracks) > MOST_TRACKS:
             raise ValueRefusal(f"A grid has at most {MOST_TRACKS} columns and as many rows.")
-        if any(isinstance(track, Track) and track.repeat for track in tracks):
+        if any(isinstance(track, GridTrack) and track.repeat for track in tracks):
             _check_repeated(tracks)
         return tracks
 
@@ -65,7 +65,7 @@ def _tracks(value: Value) -> tuple[Size, ...]:
 
 def _checked_track(track: Size, check: Callable[[Size], Size]) -> Size:
     """The track, a plain size where it has no bound and comes once."""
-    if not isinstance(track, Track):
+    if not isinstance(track, GridTrack):
         return check(track)
     most, least = check(track.most), track.least
     if track.repeat not in ("", "fit", "fill"):
@@ -76,22 +76,22 @@ def _checked_track(track: Size, check: Callable[[Size], Size]) -> Size:
         least = None if fits or least == most else least
     if least is None and not track.repeat:
         return most
-    return Track(most.mode, most.amount, "", least, track.repeat)
+    return GridTrack(most.mode, most.amount, "", least, track.repeat)
 
 
 def _check_repeated(tracks: tuple[Size, ...]) -> None:
     """How many fit has to be known by numbers alone. Source: CSS Grid 1, section 7.2.3.1."""
-    if sum(isinstance(track, Track) and bool(track.repeat) for track in tracks) > 1:
+    if sum(isinstance(track, GridTrack) and bool(track.repeat) for track in tracks) > 1:
         raise ValueRefusal("Only one column or row of a grid can come as often as there is room.")
     for track in tracks:
-        sizes = (track.most, track.least) if isinstance(track, Track) else (track,)
+        sizes = (track.most, track.least) if isinstance(track, GridTrack) else (track,)
         given = [s.amount for s in sizes if s is not None and s.mode in ("fixed", "percent")]
         if not given:
             raise ValueRefusal(
                 "Beside one that comes as often as there is room every column has a size in px "
                 "or per cent, or a least one: at least 80, for instance."
             )
-        if isinstance(track, Track) and track.repeat and max(given) < 1.0:
+        if isinstance(track, GridTrack) and track.repeat and max(given) < 1.0:
             raise ValueRefusal("What comes as often as there is room is at least 1 px.")
 
 
@@ -105,11 +105,11 @@ def _read_track(data: Json) -> Size:
     least = _LEAST_TRACK.read(data["least"]) if "least" in data else None
     if repeat not in ("", "fit", "fill"):
         raise ValueRefusal(f"{shown_value(repeat)} is not a way to repeat a column.")
-    return Track(most.mode, most.amount, "", least, repeat)  # type: ignore[arg-type]  # looked at
+    return GridTrack(most.mode, most.amount, "", least, repeat)  # type: ignore[arg-type]  # looked at
 
 
 def _written_track(track: Size) -> Json:
-    if not isinstance(track, Track):
+    if not isinstance(track, GridTrack):
         return _TRACK.write(track)
     written: JsonObject = {"most": _TRACK.write(track.most)}
     if track.least is not None:

@@ -30,7 +30,7 @@ class Size(msgspec.Struct, frozen=True):
     formula: str = ""
 
 
-class Track(Size, frozen=True):
+class GridTrack(Size, frozen=True):
     """A column or row of a grid that has a least size beside its own, which is its most, or that
     comes as often as there is room for. Without either it is a plain Size.
 

@@ -11,7 +11,7 @@ from itertools import accumulate
 from typing import NamedTuple, Protocol
 
 from outgrowth.core.document.grid_areas import GridAreas, areas
-from outgrowth.core.document.values import FIT, Size, Track
+from outgrowth.core.document.values import FIT, GridTrack, Size
 from outgrowth.core.layout.cross_axis import (
     baseline,
     follows_height,
@@ -191,7 +191,7 @@ def _listed(
     node: LayoutNode, tracks: Sequence[Size], gap: float, room: float | None, limits: Limits
 ) -> tuple[list[Size], set[int]]:
     """The tracks that are listed, those that repeat as often as they do here."""
-    if not any(isinstance(track, Track) and track.repeat for track in tracks):
+    if not any(isinstance(track, GridTrack) and track.repeat for track in tracks):
         return [*tracks], set()
     style = node.style
     first, last = (

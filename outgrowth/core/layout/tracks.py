@@ -11,7 +11,7 @@ from collections.abc import Sequence
 from itertools import count
 from typing import NamedTuple
 
-from outgrowth.core.document.values import FIT, Size, Track
+from outgrowth.core.document.values import FIT, GridTrack, Size
 
 
 class Wish(NamedTuple):
@@ -155,8 +155,8 @@ def asks_room(size: Size) -> bool:
 
 
 def _said(size: Size) -> tuple[Size, Size]:
-    most = size.most if isinstance(size, Track) else size
-    if isinstance(size, Track) and size.least is not None:
+    most = size.most if isinstance(size, GridTrack) else size
+    if isinstance(size, GridTrack) and size.least is not None:
         return size.least, most
     return FIT if most.mode == "grow" else most, most
 
@@ -181,11 +181,11 @@ def repeated(
     room    px for them all, None where it is what they come to
     limits  px: the least and the most that it may come to
     """
-    at = next((n for n, s in enumerate(sizes) if isinstance(s, Track) and s.repeat), None)
+    at = next((n for n, s in enumerate(sizes) if isinstance(s, GridTrack) and s.repeat), None)
     if at is None:
         return [*sizes], set()
     track = sizes[at]
-    assert isinstance(track, Track)
+    assert isinstance(track, GridTrack)
     least, most = limits
     whole = room if room is not None else (most if most < math.inf else least)
     others = sum(_counted(size, whole) + gap for n, size in enumerate(sizes) if n != at)
@@ -194,7 +194,7 @@ def repeated(
     # As many as fit; where only the least size is known, as few as fill it.
     rounded = math.floor if room is not None or most < math.inf else math.ceil
     count = max(min(rounded(fitting), MOST_REPEATS), 1)
-    once = Track(track.mode, track.amount, "", track.least)
+    once = GridTrack(track.mode, track.amount, "", track.least)
     several = [*sizes[:at], *[once] * count, *sizes[at + 1 :]]
     return several, set(range(at, at + count)) if track.repeat == "fit" else set()
 

@@ -9,7 +9,7 @@ from typing import TypeVar
 
 from outgrowth.core.document.formulas import canonical, is_formula
 from outgrowth.core.document.grid_tracks import MOST_TRACKS
-from outgrowth.core.document.values import FIT, GROW, Size, Track, Tracks
+from outgrowth.core.document.values import FIT, GROW, GridTrack, Size, Tracks
 from outgrowth.workspace.views.arithmetic import ArithmeticRefusal, evaluate
 
 _Said = TypeVar("_Said")
@@ -45,7 +45,7 @@ def in_short(sides: Sequence[_Said]) -> list[_Said]:
 
 def length_text(size: Size) -> str:
     """A size as people say it."""
-    if isinstance(size, Track):
+    if isinstance(size, GridTrack):
         return _track_text(size)
     if size.mode == "formula":
         return size.formula
@@ -55,7 +55,7 @@ def length_text(size: Size) -> str:
     return f"{round(size.amount, 2):g}" + (f" {unit}" if unit != "px" else "")
 
 
-def _track_text(track: Track) -> str:
+def _track_text(track: GridTrack) -> str:
     """A column or row with bounds, or one that is repeated: auto × at least 240, 80 to 200."""
     text = length_text(track.most)
     if track.least is not None and track.mode == "grow":
@@ -91,15 +91,15 @@ def read_tracks(text: str) -> Tracks:
     return tuple(sizes)
 
 
-def _read_often(word: str, text: str) -> Track:
+def _read_often(word: str, text: str) -> GridTrack:
     track = read_track(text)
-    least = track.least if isinstance(track, Track) else None
+    least = track.least if isinstance(track, GridTrack) else None
     repeat = next(how for how, said in _REPEATS.items() if said == word)
-    return Track(track.mode, track.amount, "", least, repeat)  # type: ignore[arg-type]  # a key
+    return GridTrack(track.mode, track.amount, "", least, repeat)  # type: ignore[arg-type]  # a key
 
 
 def _bounded(least: Size, most: Size) -> Size:
-    return Track(most.mode, most.amount, "", least)
+    return GridTrack(most.mode, most.amount, "", least)
 
 
 def read_size(text: str) -> Size:

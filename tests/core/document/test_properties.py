@@ -24,6 +24,7 @@ from outgrowth.core.document.types import (
 from outgrowth.core.document.values import (
     FIT,
     FromProperty,
+    GridTrack,
     Once,
     Picture,
     Run,
@@ -31,6 +32,7 @@ from outgrowth.core.document.values import (
     Shift,
     Size,
     Token,
+    fixed,
 )
 from outgrowth.core.refusal import ValueRefusal
 from outgrowth.core.resolve.scene import PaintStyle
@@ -41,7 +43,24 @@ sizes = st.one_of(
     st.just(FIT),
     st.builds(Size, st.sampled_from(["fixed", "grow", "percent"]), numbers),
 )
-relative = st.builds(Size, st.sampled_from(["percent", "chars"]), numbers)
+formulas = st.sampled_from(["min(100%, 640px)", "clamp(16, 1.2ch + 1 %, 24)", "100% - 2 * 24px"])
+relative = st.one_of(
+    st.builds(Size, st.sampled_from(["percent", "chars"]), numbers),
+    st.builds(Size, st.just("formula"), st.just(0.0), formulas),
+)
+tracks = st.builds(
+    GridTrack,
+    st.sampled_from(["fixed", "grow", "percent"]),
+    numbers,
+    least=st.none() | st.just(FIT) | numbers.map(fixed),
+)
+often = st.builds(
+    GridTrack,
+    st.just("grow"),
+    numbers,
+    least=numbers.map(lambda n: fixed(n + 1)),
+    repeat=st.sampled_from(["fit", "fill"]),
+)
 colors = st.builds(Color, *[st.integers(0, 255).map(lambda n: n / 255)] * 4)
 runs = st.lists(
     st.builds(Run, st.text(min_size=1, max_size=9), st.booleans(), st.booleans()), max_size=3
@@ -74,7 +93,9 @@ LITERALS = {
     "ModeType": st.text(max_size=20),
     "NameType": st.text(max_size=20) | st.just("{a.b}") | st.just("{}"),
     "LimitType": st.one_of(numbers, relative),
-    "TracksType": st.lists(sizes, max_size=5).map(tuple),
+    "TracksType": st.lists(sizes | tracks, max_size=5).map(tuple) | st.tuples(often),
+    "AreasType": st.sampled_from(["", "head head / side main", " a . /. b", "ein-Name"]),
+    "AreaType": st.sampled_from(["", "head", " main "]),
     "OnceType": st.lists(st.builds(Once, st.text(max_size=9), st.text(max_size=9)), max_size=3).map(
         tuple
     ),

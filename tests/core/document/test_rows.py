@@ -67,6 +67,7 @@ MORE = {
     "fill-rule": {"path": "M0 0h20v20h-20ZM4 4h12v12h-12Z"},
     "fit": {"width": fixed(90.0)}, "shadow": {}, "mirrored": {"justify": "start"},
     "columns": {"flow": "grid"}, "rows": {"flow": "grid", "align": "center"}, "justify-items": {"flow": "grid"},
+    "areas": {"flow": "grid", "columns": (), "width": "fit"}, "subgrid": {"flow": "grid"},
     "align-content": {"wrap": True, "width": fixed(50.0)}, "grow-from": {"width": Size("grow", 0.5)},
     "gives-way": {"width": fixed(900.0)}, "break-words": {"width": fixed(30.0)},
     "sticks": {"margin-top": -300.0}, "label": {"role": "button"}, "mode": {"fill": Token("color.sea")},
@@ -74,6 +75,7 @@ MORE = {
 """What a row needs besides."""
 
 HOLDER = {
+    "area": {"flow": "grid", "columns": (fixed(30.0),), "areas": ". main"}, "subgrid": {"flow": "grid"},
     "column-start": {"flow": "grid"}, "column-span": {"flow": "grid"}, "row-start": {"flow": "grid"},
     "row-span": {"flow": "grid", "cross-gap": 10.0}, "sticks": {"scrolls": "y"},
     "sides": {"direction": "right-to-left"}, "turns": {"direction": "right-to-left"},
@@ -92,7 +94,7 @@ OTHER = {
     "arc-sweep": 90.0, "arc-start": 45.0, "origin-x": 0.0, "origin-y": 1.0, "line-ends": "butt",
     "line-joins": "bevel", "fit": "stretch", "columns": (fixed(40.0), fixed(20.0)),
     "rows": (fixed(50.0),), "justify-items": "end", "sticks": "top",
-    "mode": "dark",
+    "mode": "dark", "areas": ". . / head .", "area": "main", "subgrid": "columns",
 }  # fmt: skip
 """A value that tells itself from the default where the next one would not."""
 

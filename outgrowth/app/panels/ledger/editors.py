@@ -32,6 +32,7 @@ from outgrowth.app.paint import Rasters
 from outgrowth.app.theme import Theme
 from outgrowth.app.theme.builders import push_button
 from outgrowth.core.color import Color, Gradient, parse
+from outgrowth.core.document.grid_areas import AreasType, AreaType
 from outgrowth.core.document.grid_tracks import TracksType
 from outgrowth.core.document.properties import (
     CHOICE,
@@ -76,6 +77,7 @@ from outgrowth.workspace import Workspace
 from outgrowth.workspace.commands import style_commands
 from outgrowth.workspace.commands.selection_commands import component_here
 from outgrowth.workspace.commands.token_commands import fitting
+from outgrowth.workspace.measures import area_names
 from outgrowth.workspace.views.backdrop_color import behind_selection
 from outgrowth.workspace.views.face_sample import face_sample
 from outgrowth.workspace.views.fillings import Fillings, slot_fillings
@@ -170,6 +172,8 @@ class Editors:
             return self._once(row)
         if isinstance(kind, ModeType):
             return self._mode(row)
+        if isinstance(kind, AreaType):
+            return self._area(row)
         return self._words(row, isinstance(kind, ContentType))
 
     def for_family(self, family: str) -> Editor:
@@ -396,14 +400,35 @@ class Editors:
             field, show = self._rich(row.name, row.label)
             return Editor((row.name,), row.label, (QLabel(row.label), field), show, row.help)
         plain_field = WordsField(row.label)
-        plain_field.edited.connect(lambda text: self._typed({row.name: text}))
-        plain_field.typed.connect(lambda text: self._try({row.name: text}))
+        if isinstance(row.type, AreasType):
+            # Half of a list is none; it counts when it is whole.
+            plain_field.setPlaceholderText("head head / side main")
+            plain_field.edited.connect(lambda text: self._set({row.name: text}))
+        else:
+            plain_field.edited.connect(lambda text: self._typed({row.name: text}))
+            plain_field.typed.connect(lambda text: self._try({row.name: text}))
 
         def show_plain(inspection: Inspection) -> None:
             plain_field.show_value(_text(inspection.value(row.name)))
 
         parts = QLabel(row.label), plain_field
         return Editor((row.name,), row.label, parts, show_plain, row.help)
+
+    def _area(self, row: StyleProperty) -> Editor:
+        """Which of the areas of the grid around it a part fills."""
+        nowhere = ("", "its column and row")
+        field = DropDown((nowhere,), row.label)
+        field.edited.connect(lambda value: self._set({row.name: value}))
+
+        def show(inspection: Inspection) -> None:
+            value = _text(inspection.value(row.name))
+            names = area_names(self._workspace)
+            if value and value not in names:
+                names = (*names, value)
+            field.set_options((nowhere, *((name, name) for name in names)))
+            field.show_value(value)
+
+        return Editor((row.name,), row.label, (QLabel(row.label), field), show, row.help)
 
     def _rich(self, name: str, label: str) -> tuple[QWidget, Show]:
         """The field of a text, with its bold and italic runs."""

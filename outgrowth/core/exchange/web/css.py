@@ -13,7 +13,7 @@ from typing import NamedTuple
 
 from outgrowth.core.color import Gradient
 from outgrowth.core.document.formulas import css_of, is_share
-from outgrowth.core.document.values import Shadow, Size, Track
+from outgrowth.core.document.values import GridTrack, Shadow, Size
 from outgrowth.core.exchange.web.symbols import (
     CssColor,
     CssNumber,
@@ -136,7 +136,7 @@ def _box(style: LayoutStyle) -> Css:
 
 def _track(size: Size) -> str:
     """A column or row of a grid. Source: CSS Grid 1, section 7.2."""
-    if isinstance(size, Track):
+    if isinstance(size, GridTrack):
         track = _track(size.most)
         if size.least is not None:
             track = f"minmax({_track(size.least)}, {track})"
