@@ -136,14 +136,15 @@ def give_back(key: FactKey, base: Facts, remover: Facts) -> None:
 def _as_before(
     members: tuple[object, ...], present: tuple[object, ...], lost: set[object]
 ) -> tuple[object, ...]:
-    """A list with what it lost, in its old order; what came since stands behind what it does."""
+    """A list with what it lost, in its old order; what came since stands behind what it does, and
+    what came at the very front behind what was lost from there."""
     members_now = [member for member in members if member in lost or member in present]
+    front = next((n for n, m in enumerate(members_now) if m in present), len(members_now))
     before: object = None
     for member in present:
         if member not in members:
-            members_now.insert(
-                members_now.index(before) + 1 if before in members_now else 0, member
-            )
+            at = members_now.index(before) + 1 if before in members_now else front
+            members_now.insert(at, member)
         before = member
     return tuple(members_now)
 
