@@ -78,8 +78,8 @@ def test_columns_are_said_in_words(text, tracks):
     assert read_tracks(tracks_text(tracks)) == tracks
 
 
-def test_columns_come_and_go_at_a_press_and_what_is_no_size_is_told(qtbot):
-    field, heard, problems = TracksField("Columns"), [], []
+def test_columns_come_and_go_at_a_press_and_what_is_no_size_is_told(qtbot, look):
+    field, heard, problems = TracksField("Columns", look), [], []
     qtbot.addWidget(field)
     field.edited.connect(heard.append)
     field.failed.connect(problems.append)
@@ -237,3 +237,18 @@ def test_areas_are_typed_on_the_grid_and_chosen_on_its_children(window, workspac
     ]  # fmt: skip
     field.edited.emit("main")
     assert value_at(workspace.document, Place("fare-card", (child,)), "area") == "main"
+
+
+def test_tracks_are_drawn_to_scale_as_they_come_out(window, workspace):
+    workspace.open("calendar")
+    workspace.select(("month",))
+    workspace.refresh_panels()
+    field = window.ledger.row("columns").editor.widget
+    bars = field.strip.bars()
+    assert len(bars) == 7 and field.strip.isVisible()
+    assert max(bar.width() for bar in bars) == pytest.approx(min(bar.width() for bar in bars))
+    field.show_value((GridTrack("grow", 1.0, "", fixed(90.0), "fit"),))
+    heard = []
+    field.edited.connect(heard.append)
+    field.more.click()
+    assert heard[0][1:] == (fixed(80.0),), "beside one that is repeated a column has a size"

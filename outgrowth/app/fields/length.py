@@ -10,11 +10,13 @@ from PyQt6.QtWidgets import QToolButton, QWidget
 
 from outgrowth.app.fields.line import ValueLine
 from outgrowth.app.fields.number import NumberField
-from outgrowth.app.theme.builders import row
+from outgrowth.app.fields.track_strip import TrackStrip
+from outgrowth.app.theme import Theme
+from outgrowth.app.theme.builders import column, row
 from outgrowth.core.document.formulas import canonical, is_formula
 from outgrowth.core.document.grid_tracks import MOST_TRACKS
 from outgrowth.core.document.types import NumberType
-from outgrowth.core.document.values import GROW, Size, Tracks
+from outgrowth.core.document.values import GROW, GridTrack, Size, Tracks, fixed
 from outgrowth.workspace.views.arithmetic import ArithmeticRefusal
 from outgrowth.workspace.views.length_format import UNITS, read_tracks, tracks_text
 
@@ -97,8 +99,13 @@ def _formula_in(text: str) -> str:
     return text if is_formula(text) else ""
 
 
+_BESIDE = 80.0
+"""Px of one more column beside those that come as often as there is room: it has a size."""
+
+
 class TracksField(QWidget):
-    """The columns or rows of a grid, in words, with one more and one less at a press.
+    """The columns or rows of a grid, in words, with one more and one less at a press, and under
+    them as they come out.
 
     edited(object)  sizes to set
     failed(str)     what was typed is no list of sizes
@@ -107,9 +114,10 @@ class TracksField(QWidget):
     edited = pyqtSignal(object)
     failed = pyqtSignal(str)
 
-    def __init__(self, name: str) -> None:
+    def __init__(self, name: str, theme: Theme) -> None:
         super().__init__()
         self._tracks: Tracks = ()
+        self.strip = TrackStrip(theme, name)
         self.text = ValueLine()
         self.text.setAccessibleName(name)
         self.text.setToolTip(
@@ -119,7 +127,9 @@ class TracksField(QWidget):
         self.text.setPlaceholderText("none listed")
         self.text.editingFinished.connect(self._commit)
         self.fewer, self.more = QToolButton(), QToolButton()
-        layout = row(self, spacing=2)
+        both, layout = column(self, spacing=2), row(spacing=2)
+        both.addLayout(layout)
+        both.addWidget(self.strip)
         layout.addWidget(self.text, 1)
         for button, sign, about in (
             (self.fewer, "−", f"{name}: one less"),
@@ -131,18 +141,23 @@ class TracksField(QWidget):
             button.setToolTip(about)
             layout.addWidget(button)
         self.fewer.clicked.connect(lambda: self.edited.emit(self._tracks[:-1]))
-        self.more.clicked.connect(
-            lambda: self.edited.emit((*self._tracks, self._tracks[-1] if self._tracks else GROW))
-        )
+        self.more.clicked.connect(lambda: self.edited.emit((*self._tracks, self._one_more())))
 
-    def show_value(self, tracks: Tracks | None) -> None:
-        """Shows a value; none where several differ."""
+    def _one_more(self) -> Size:
+        if any(isinstance(track, GridTrack) and track.repeat for track in self._tracks):
+            return fixed(_BESIDE)
+        return self._tracks[-1] if self._tracks else GROW
+
+    def show_value(self, tracks: Tracks | None, ends: tuple[tuple[float, float], ...] = ()) -> None:
+        """Shows a value, none where several differ, and where the tracks begin and end (px)."""
+        self.strip.show_ends(ends)
         self.text.setPlaceholderText("mixed" if tracks is None else "none listed")
         self._tracks = tracks or ()
         self.fewer.setEnabled(bool(tracks))
         self.more.setEnabled(len(self._tracks) < MOST_TRACKS)
         if not (self.text.hasFocus() and self.text.isModified()):
             self.text.setText(tracks_text(self._tracks))
+            self.text.setCursorPosition(0)
 
     def _commit(self) -> None:
         if not self.text.isModified():

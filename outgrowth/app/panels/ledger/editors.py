@@ -77,7 +77,7 @@ from outgrowth.workspace import Workspace
 from outgrowth.workspace.commands import style_commands
 from outgrowth.workspace.commands.selection_commands import component_here
 from outgrowth.workspace.commands.token_commands import fitting
-from outgrowth.workspace.measures import area_names
+from outgrowth.workspace.measures import area_names, grid_lines
 from outgrowth.workspace.views.backdrop_color import behind_selection
 from outgrowth.workspace.views.face_sample import face_sample
 from outgrowth.workspace.views.fillings import Fillings, slot_fillings
@@ -297,13 +297,15 @@ class Editors:
         return Editor((row.name,), row.label, (DragLabel(row.label, number), field), show, row.help)
 
     def _tracks(self, row: StyleProperty) -> Editor:
-        field = TracksField(row.label)
+        field = TracksField(row.label, self._theme)
         field.edited.connect(lambda tracks: self._set({row.name: tracks}))
         field.failed.connect(self._workspace.failed.emit)
 
         def show(inspection: Inspection) -> None:
             value = inspection.value(row.name)
-            field.show_value(value if is_tracks(value) else None)
+            lines = grid_lines(self._workspace) or ((), ())
+            ends = lines[0] if row.name == "columns" else lines[1]
+            field.show_value(value if is_tracks(value) else None, ends)
 
         return Editor((row.name,), row.label, (QLabel(row.label), field), show, row.help)
 
