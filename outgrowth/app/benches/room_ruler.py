@@ -191,7 +191,7 @@ class RoomRuler(QWidget):
         selection = self._workspace.selection
         current = selection.variant.get(row.axis.id) == band.value
         painter.setPen(Qt.PenStyle.NoPen)
-        painter.setBrush(self._theme.color("paper") if current else self._theme.color("bed"))
+        painter.setBrush(self._theme.color("field") if current else self._theme.color("bed"))
         painter.drawRect(rect)
         painter.setPen(QPen(self._theme.color("slate" if current else "hairline"), 1))
         painter.setBrush(Qt.BrushStyle.NoBrush)
