@@ -141,8 +141,10 @@ def tracks(rng):
     return TracksType().check(tuple(found))
 
 
-def _in_per_cent(track):
-    return "percent" in (track.mode, getattr(getattr(track, "least", None), "mode", ""))
+def _of_whole_size(track):
+    """Whether it depends on how large the grid is as a whole: by per cent, or as often as fits."""
+    modes = (track.mode, getattr(getattr(track, "least", None), "mode", ""))
+    return "percent" in modes or bool(getattr(track, "repeat", ""))
 
 
 def bounded(rng, known=False):
@@ -210,14 +212,14 @@ def tree(rng, most=60, depth=6, grids=False):
 def _without_known(tree: Tree) -> Tree:
     """The tree without what is known to come out otherwise (docs/layout.md): per cent of a
     height where it meets a proportion or a grid's row, and pictures that follow that, which
-    browsers take for the columns too; per cent in the tracks of a subgrid, which they take of the
-    size that it has at last; words in a column that wraps, which they measure at one width and set
+    browsers take for the columns too; per cent in the tracks of a subgrid and
+    repeated ones, which they count by the size that it has at last; areas in one; words in a column that wraps, which they measure at one width and set
     in another; what sticks where a flow reaches out before its beginning."""
     kind, style, children = tree
     inner = []
     if style.get("subgrid", "none") != "none":
         own = {n: style[n] for n in ("columns", "rows") if n in style}
-        style = style | {n: tuple(t for t in ts if not _in_per_cent(t)) for n, ts in own.items()}
+        style = style | {n: tuple(t for t in ts if not _of_whole_size(t)) for n, ts in own.items()}
     placed = {style.get(name, "start") for name in ("justify", "align", "align-content")}
     backwards = style.get("mirrored") or style.get("reversed") or placed - {"start", "stretch"}
     if style.get("wrap") and style.get("flow") == "column" and _speaks(tree):
@@ -227,6 +229,8 @@ def _without_known(tree: Tree) -> Tree:
         if child[1].get("aspect") and not known:
             said = {k: v for k, v in child[1].items() if k not in _SHARED or not _counts(k, v)}
             child = (child[0], said, child[2])
+        if style.get("subgrid", "none") != "none":
+            child = (child[0], {k: v for k, v in child[1].items() if k != "area"}, child[2])
         if backwards:
             child = _without(child, {"sticks"})
         if style.get("flow") == "grid":

@@ -10,6 +10,7 @@ from collections.abc import Sequence
 from itertools import accumulate
 from typing import NamedTuple, Protocol
 
+from outgrowth.core.document.formulas import is_share
 from outgrowth.core.document.grid_areas import GridAreas, areas
 from outgrowth.core.document.values import FIT, GridTrack, Size
 from outgrowth.core.layout.cross_axis import (
@@ -245,7 +246,7 @@ def _in_columns(node: LayoutNode, width: float, down: float | None, engine: Chil
         known = _bound(engine.resolved_in(item.node, wide, None), item, style, across, None)
         hows = _across_cell(known, style), "start"
         parts.append(_Part(item, known, engine.in_cell(known, wide, None, hows), 0.0))
-    rises = _rises([part.item for part in parts], [part.at for part in parts], style)
+    rises = _rises(parts, style)
     parts = [part._replace(rise=rise) for part, rise in zip(parts, rises, strict=True)]
     return _InColumns(node, across, rows, parts)
 
@@ -271,6 +272,11 @@ def _bound(
 def _across_cell(node: LayoutNode, style: LayoutStyle) -> str:
     """How a child stands across its columns: one that gets its own from there fills them."""
     return "stretch" if is_bound(node.style, "columns") else in_cell(node.style, style)
+
+
+def _down_cell(node: LayoutNode, style: LayoutStyle) -> str:
+    """How it stands down its rows: the same."""
+    return "stretch" if is_bound(node.style, "rows") else in_row(node.style, style)
 
 
 def _heights(laid: _InColumns, tracks: _Tracks, engine: Children) -> list[Share]:
@@ -374,7 +380,8 @@ def _widths(
         if node.style.width.mode in ("fit", "grow"):
             inset = node.across[0] + margins
             least = columns.within(small, inset, item.across) if automatic else inset
-        if node.kind == "image" and isinstance(item.node.style.max_width, Size):
+        limit = item.node.style.max_width
+        if node.kind == "image" and isinstance(limit, Size) and is_share(limit):
             # A share of what it asks for is nothing to begin with.
             least = min(least, node.across[0] + margins)
         shares.append(Share(item.across, least, small, large))
@@ -405,14 +412,14 @@ def _height(part: _Part, rows: _Tracks) -> Share:
     return Share(item.down, least, outer, outer)
 
 
-def _rises(items: Sequence[_Item], measured: Sequence[Placed], style: LayoutStyle) -> list[float]:
+def _rises(parts: Sequence[_Part], style: LayoutStyle) -> list[float]:
     """How far each child stands below its area's edge, so that the baselines of a row's children
     that are aligned by them meet. Source: step 11.5.1 (shim baseline-aligned items)."""
-    offsets = [0.0] * len(items)
+    offsets = [0.0] * len(parts)
     below: dict[int, list[tuple[int, float]]] = {}
-    for n, (item, at) in enumerate(zip(items, measured, strict=True)):
-        if in_row(item.node.style, style) == "baseline":
-            line = item.node.style.margin_top + baseline(item.node, at)
+    for n, (item, node, at, _) in enumerate(parts):
+        if _down_cell(node, style) == "baseline":
+            line = node.style.margin_top + baseline(node, at)
             below.setdefault(item.down.start, []).append((n, line))
     for row in below.values():
         # The lowest baseline of the row is the shared one; the others are shimmed down to it.
@@ -430,8 +437,7 @@ def _placed_item(
     node = _bound(engine.resolved_in(item.node, wide, tall), item, style, across, down)
     c = node.style
     # 10.3 and 10.4: justify-self and align-self in the area.
-    in_line = "stretch" if is_bound(c, "rows") else in_row(c, style)
-    hows = _across_cell(node, style), in_line
+    hows = _across_cell(node, style), _down_cell(node, style)
     at = engine.in_cell(node, wide, tall, hows)
     spare_x = wide - c.margin_left - c.margin_right - at.width
     spare_y = tall - c.margin_top - c.margin_bottom - at.height

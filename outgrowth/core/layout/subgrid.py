@@ -73,8 +73,9 @@ def asked(shares: Sequence[Share], at: Joint) -> Iterator[Share]:
         begin, end = share.cells.start, share.cells.end
         if at.backwards:
             begin, end = span - end, span - begin
-        more = at.start if begin == 0 else at.gap / 2
-        more += at.end if end == span else at.gap / 2
+        inside = 0.0 if share.edge else at.gap / 2
+        more = at.start if begin == 0 else inside
+        more += at.end if end == span else inside
         cells = Cells(first + begin, share.cells.span)
         yield Share(cells, share.least + more, share.small + more, share.large + more, share.edge)
     edges = {first: at.start, first + span - 1: at.end}
@@ -86,7 +87,8 @@ def asked(shares: Sequence[Share], at: Joint) -> Iterator[Share]:
 
 def inherited(sizes: Sequence[float], starts: Sequence[float], at: Joint, gap: float) -> list[Size]:
     """The tracks of such a grid in px, with `gap` px of its own between them, from those around it:
-    how large they are, and where they begin. Half of a gap's difference is each neighbour's."""
+    how large they are, and where they begin. Half of a gap's difference is each neighbour's, also
+    where that is more than it has: such a track is less than nothing."""
     first, span = at.cells
     places = range(first, first + span)
     begins = [starts[n] for n in places]
@@ -94,9 +96,9 @@ def inherited(sizes: Sequence[float], starts: Sequence[float], at: Joint, gap: f
     for n in range(1, span):
         middle = (ends[n - 1] + begins[n]) / 2
         ends[n - 1], begins[n] = middle - gap / 2, middle + gap / 2
-    begins[0] += at.start
-    ends[-1] -= at.end
-    tracks = [fixed(max(end - begin, 0.0)) for begin, end in zip(begins, ends, strict=True)]
+    begins[0] += min(at.start, max(ends[0] - begins[0], 0.0)) if at.start > 0 else at.start
+    ends[-1] -= min(at.end, max(ends[-1] - begins[-1], 0.0)) if at.end > 0 else at.end
+    tracks = [fixed(end - begin) for begin, end in zip(begins, ends, strict=True)]
     return tracks[::-1] if at.backwards else tracks
 
 
