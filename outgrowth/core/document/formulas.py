@@ -13,14 +13,14 @@ import re
 from functools import lru_cache
 from typing import NamedTuple
 
-from outgrowth.core.document.values import Size
+from outgrowth.core.document.values import LARGEST_NUMBER, Size
 from outgrowth.core.refusal import ValueRefusal, quoted
 
 LONGEST = 160
 """Letters of a formula."""
 _DEEPEST = 12
-_LARGEST = 1e6
-_UNITS = ("px", "%", "ch")
+_DIGITS = 6
+"""Digits behind the point that are kept."""
 _FUNCTIONS = {"min": (1, 9), "max": (1, 9), "clamp": (3, 3)}
 """How many arguments each takes, at least and at most."""
 _TOKEN = re.compile(r"\s*(?:(\d+(?:\.\d+)?|\.\d+)\s*(px|%|ch)?|([a-z]+)|([-+*/(),×·−]))")
@@ -65,7 +65,10 @@ def parsed(text: str) -> Term:
 @lru_cache(maxsize=1024)
 def canonical(text: str) -> str:
     """The formula as it is kept. Raises ValueRefusal."""
-    return written(parsed(text))
+    kept = written(parsed(text))
+    if len(kept) > LONGEST:
+        raise ValueRefusal(f"With its units a formula has at most {LONGEST} letters.")
+    return kept
 
 
 def is_formula(text: str) -> bool:
@@ -86,13 +89,13 @@ def value_of(text: str, room: float | None, zero: float) -> float | None:
     term = parsed(text)
     if room is None and term.of_holder:
         return None
-    return _value(term, room or 0.0, zero)
+    return max(min(_value(term, room or 0.0, zero), LARGEST_NUMBER), -LARGEST_NUMBER)
 
 
 def written(term: Term, inside: str = "") -> str:
     """A term as text; `inside` is what it is part of."""
     if not term.of:
-        return f"{round(term.amount, 6):.6f}".rstrip("0").rstrip(".") + term.act
+        return f"{term.amount:.{_DIGITS}f}".rstrip("0").rstrip(".") + term.act
     if term.act in _FUNCTIONS:
         return f"{term.act}({', '.join(map(written, term.of))})"
     left, right = term.of
@@ -139,7 +142,14 @@ def _as_length(term: Term) -> Term:
     """A number on its own is px."""
     if not term.is_number:
         return term
-    return Term("px", _value(term, 0.0, 0.0))
+    return Term("px", _kept(_value(term, 0.0, 0.0)))
+
+
+def _kept(number: float) -> float:
+    """A number as it is kept, so that what was written is read as the same. Raises ValueRefusal."""
+    if not abs(number) <= LARGEST_NUMBER:
+        raise ValueRefusal(f"{number:g} is too much for a formula.")
+    return round(number, _DIGITS) + 0.0
 
 
 class _Reader:
@@ -214,10 +224,9 @@ class _Reader:
         number, unit, name, sign = self._tokens[self._at]
         self._at += 1
         if number:
-            if float(number) > _LARGEST:
-                raise self._refusal(f"{number} is too much")
+            amount = _kept(float(number))
             # No share at all is a length to browsers, also where what it is of is not known.
-            return Term("px" if unit == "%" and not float(number) else unit, float(number))
+            return Term("px" if unit == "%" and not amount else unit, amount)
         if name:
             return self._function(name, depth)
         if sign == "(":

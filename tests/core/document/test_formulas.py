@@ -2,7 +2,7 @@
 10.9 (what can be added, multiplied, divided)."""
 
 import pytest
-from hypothesis import given
+from hypothesis import assume, given
 from hypothesis import strategies as st
 
 from outgrowth.core.document.formulas import (
@@ -60,6 +60,9 @@ def test_what_is_typed_is_kept_in_one_way_and_comes_to_px(said, kept, px):
         ("(" * 40 + "1", "too deep"),
         ("9999999% + 1", "too much"),
         ("1 + " * 60 + "1%", "at most 160 letters"),
+        ("+".join(["1%"] * 50), "With its units"),
+        ("999999 * 999999 + 1%", "too much"),
+        ("100% / 0.0000001", "divided by 0"),
     ],
 )
 def test_what_is_none_is_refused_with_its_reason(said, why):
@@ -91,10 +94,11 @@ def test_in_css_a_sum_is_a_calculation():
     assert css_of("min(100%, 640px)") == "min(100%, 640px)"
 
 
-lengths = st.tuples(st.integers(0, 999), st.sampled_from(["px", "%", "ch"])).map(
+amounts = st.integers(0, 999) | st.sampled_from(["0.0000001", "0.000001", "1000000", "12.3456789"])
+lengths = st.tuples(amounts, st.sampled_from(["px", "%", "ch", ""])).map(
     lambda said: f"{said[0]}{said[1]}"
 )
-numbers = st.integers(1, 9).map(str)
+numbers = st.integers(1, 9).map(str) | st.sampled_from(["1000000", "0.000001"])
 terms = st.recursive(
     lengths,
     lambda inner: st.one_of(
@@ -109,12 +113,16 @@ terms = st.recursive(
 
 @given(terms, st.floats(0, 1000), st.floats(1, 20))
 def test_no_bracket_that_is_left_out_changes_what_it_comes_to(said, room, zero):
-    if len(said) > 150:
-        return
-    kept = canonical(said)
-    assert canonical(kept) == kept
+    try:
+        kept = canonical(said)
+    except Refusal:
+        assume(False)
+    assert canonical(kept) == kept, "what is written is read as the same"
     as_typed = _in_python(said, room, zero)
-    assert value_of(kept, room, zero) == pytest.approx(as_typed, rel=1e-6, abs=1e-6)
+    rounds = "." in said  # a number of more digits than are kept, or one that divides much
+    if abs(as_typed) < 1e6 and not (rounds and "1000000" in said):
+        close = 1e-3 if rounds else 1e-6
+        assert value_of(kept, room, zero) == pytest.approx(as_typed, rel=close, abs=close)
     assert parsed(kept).of_holder or "%" not in kept
 
 
