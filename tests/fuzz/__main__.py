@@ -1,6 +1,6 @@
 """bin/fuzz: runs the generators and prints a line for everything they broke.
 
-bin/fuzz [files|readers|edits|axes|reach|layout|grids|behaviour|window|review|team|rounds|kills|web|rooms|sides|whole|pages|all] [--count N | --seconds S] [--seed N] [--keep FOLDER]
+bin/fuzz [files|readers|edits|axes|reach|layout|grids|cards|behaviour|window|review|team|rounds|kills|web|rooms|sides|whole|pages|all] [--count N | --seconds S] [--seed N] [--keep FOLDER]
 """
 
 from __future__ import annotations
@@ -16,7 +16,7 @@ from pathlib import Path
 from tests.fuzz.report import Failure
 
 ROOMS = (
-    "files", "readers", "edits", "axes", "reach", "layout", "grids", "behaviour", "window", "review", "team", "rounds", "kills", "web", "rooms", "sides", "whole", "pages",
+    "files", "readers", "edits", "axes", "reach", "layout", "grids", "cards", "behaviour", "window", "review", "team", "rounds", "kills", "web", "rooms", "sides", "whole", "pages",
 )  # fmt: skip
 _EDITS_A_RUN = 500
 
@@ -124,6 +124,12 @@ def _grids(seed: int, count: int) -> Run:
     yield from run(seed, count, grids=True)
 
 
+def _cards(seed: int, count: int) -> Run:
+    from tests.fuzz.cards import run
+
+    yield from run(seed, count)
+
+
 def _readers(seed: int, count: int) -> Run:
     from tests.fuzz.readers import readers
 
@@ -198,6 +204,7 @@ _RUNS = {
     "reach": _reach,
     "layout": _layout,
     "grids": _grids,
+    "cards": _cards,
     "behaviour": _behaviour,
     "window": _window,
     "readers": _readers,

@@ -41,9 +41,11 @@ class Joint(NamedTuple):
 
 
 def follows(node: LayoutNode, side: Side) -> bool:
-    """Whether a grid's columns (or rows) are those of the grid that it lies in."""
+    """Whether a grid's columns (or rows) are those of the grid that it lies in. Those of a part
+    that its room decides can't be: its size is its holder's alone."""
     style = node.style
-    return style.flow == "grid" and node.kind == "box" and style.subgrid in (side, "both")
+    is_grid = style.flow == "grid" and node.kind == "box" and node.rooms is None
+    return is_grid and style.subgrid in (side, "both")
 
 
 def is_bound(style: LayoutStyle, side: Side) -> bool:

@@ -134,7 +134,8 @@ class NodeStyles:
         # What an instance is given its holder says of the element, and nobody nearer may say it.
         given = {prop.variable for prop in names.properties.values()}
         frame = {name: value for name, value in css.items() if _is_of_frame(name) or name in given}
-        root = {name: value for name, value in css.items() if name not in frame}
+        # The root's holder is the element, which is no grid.
+        root = {n: value for n, value in css.items() if n not in frame and value != "subgrid"}
         frame |= {"display": root["display"] if root.get("display") == "none" else "flex"}
         frame |= {"flex-direction": "column", "align-items": "stretch"}
         for name, padding in zip(("min-width", "min-height"), least, strict=True):
