@@ -22,6 +22,7 @@ from outgrowth.core.resolve.styles import LayoutStyle
 INHERITED = " inherited"
 """Ends what is said of a grid whose lines are there in its own columns and rows."""
 Side = Literal["columns", "rows"]
+SIDES_OF_GRID: tuple[Side, Side] = ("columns", "rows")
 
 
 class Joint(NamedTuple):

@@ -27,7 +27,7 @@ from outgrowth.core.exchange.web.symbols import (
 )
 from outgrowth.core.geometry.rect import edge_bends
 from outgrowth.core.layout.pins import Tie, scaling, tie_x, tie_y
-from outgrowth.core.layout.subgrid import follows, is_bound, with_tracks
+from outgrowth.core.layout.subgrid import SIDES_OF_GRID, follows, is_bound, with_tracks
 from outgrowth.core.paint.draw import OUT
 from outgrowth.core.resolve.scene import LayoutNode, PaintStyle
 from outgrowth.core.resolve.styles import LayoutStyle
@@ -79,8 +79,8 @@ def node_css(
     style = node.style
     if holder.flow == "grid" and style.subgrid != "none" and not _placed_apart(style, holder):
         # What is said of its own size on such an axis means nothing.
-        columns, rows = [() if follows(node, side) else None for side in ("columns", "rows")]
-        node = with_tracks(node, columns, rows) if (columns, rows) != (None, None) else node
+        columns, rows = [() if follows(node, side) else None for side in SIDES_OF_GRID]
+        node = node if columns is rows is None else with_tracks(node, columns, rows)
         style = node.style
     css: Css = {}
     if node.kind == "box":
@@ -118,13 +118,17 @@ def _box(style: LayoutStyle) -> Css:
         css["direction"] = "rtl"
     lines = {"align-content": _JUSTIFY.get(style.align_content, style.align_content)}
     if style.flow == "grid":
-        for name, tracks in (("columns", style.columns), ("rows", style.rows)):
-            if is_bound(style, "columns" if name == "columns" else "rows"):
-                css[f"grid-template-{name}"] = "subgrid"
-            elif style.subgrid in (name, "both"):
+        for side in SIDES_OF_GRID:
+            tracks = style.columns if side == "columns" else style.rows
+            if is_bound(style, side):
+                css[f"grid-template-{side}"] = "subgrid"
+                # A gap that is not said would be that of the grid around it.
+                gap = f"{side.removesuffix('s')}-gap"
+                css[gap] = "0" if css[gap] == "0px" else css[gap]
+            elif style.subgrid in (side, "both"):
                 continue  # outside of a grid browsers make something else of it than no tracks
             elif tracks:
-                css[f"grid-template-{name}"] = " ".join(map(_track, tracks))
+                css[f"grid-template-{side}"] = " ".join(map(_track, tracks))
         if style.areas:
             rows = [f'"{row.strip()}"' for row in style.areas.split("/")]
             css["grid-template-areas"] = " ".join(rows)

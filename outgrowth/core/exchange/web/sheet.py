@@ -38,7 +38,7 @@ from outgrowth.core.exchange.web.steps import AxisKey, AxisValues, Conditions, S
 
 # Where a part of an instance stands and how large it is: what its holder has to say again, since
 # it depends on how the holder arranges it.
-_PLACED = rows_of("placement", "size") | {"subgrid"}
+_PLACED = rows_of("placement", "size") | {"subgrid", "gap", "cross-gap"}
 
 
 # What decides which sides the start and end of lines are.
