@@ -37,8 +37,8 @@ from outgrowth.core.exchange.web.sides import TURNS, by_lines, lines_last
 from outgrowth.core.exchange.web.steps import AxisKey, AxisValues, Conditions, ScopedStep
 
 # Where a part of an instance stands and how large it is: what its holder has to say again, since
-# it depends on how the holder arranges it.
-_PLACED = rows_of("placement", "size") | {"subgrid", "gap", "cross-gap"}
+# it depends on how the holder arranges it; of a grid whether its tracks are those around it.
+_PLACED = rows_of("placement", "size") | {"subgrid", "columns", "rows", "gap", "cross-gap"}
 
 
 # What decides which sides the start and end of lines are.
