@@ -65,8 +65,9 @@ class Playback:
         component = workspace.component
         if component is not None:
             moved = {edge.axis for edge in edges(component)}
-            driven = [a for a in component.axes if a.driver != "room"]
-            still = [a for a in driven if a.driver != "none" or a.id in moved]
+            # What the room sets is as it is looked at.
+            settable = [a for a in component.axes if a.driver != "room"]
+            still = [a for a in settable if a.driver != "none" or a.id in moved]
             rest = {axis.id: resting_value(axis) for axis in still}
             variant: Variant = workspace.selection.variant.update(rest)
             return Subject(component.id, True, variant, width, height, self.rtl)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+import random
 
 from immutables import Map
 
@@ -12,6 +13,7 @@ from outgrowth.core.document.types import ChoiceType, NumberType
 from outgrowth.core.document.values import (
     FIT,
     FromProperty,
+    GridTrack,
     Once,
     Picture,
     Run,
@@ -108,6 +110,29 @@ def size(rng, modes=MODES):
     return FIT if mode == "fit" else Size(mode, number(rng))
 
 
+AREAS = ("", "head head / side main", "head . side", "a b / a", "a b / b a", "main")
+
+
+def usual_or(rng, said, usual):
+    """Now and then what was said, else something usual."""
+    return said if rng.random() < 0.2 else rng.choice(usual)
+
+
+def tracks(sizes):
+    """The sizes, some as bounds of the next, now and then one as often as there is room.
+
+    Drawn by the sizes themselves: what else a seed gives stays as it was.
+    """
+    rng = random.Random(repr(sizes))
+    found = [
+        GridTrack(s.mode, s.amount, "", rng.choice(sizes), rng.choice(("", "", "fit", "fill")))
+        if rng.random() < 0.3
+        else s
+        for s in sizes
+    ]
+    return tuple(found)
+
+
 def literal(rng, kind):
     """A value of about this type."""
     name = type(kind).__name__
@@ -128,7 +153,9 @@ def literal(rng, kind):
             if rng.random() < 0.6
             else size(rng, ("percent", "chars", "formula", "grow"))
         ),
-        "TracksType": lambda: tuple(size(rng, TRACKS) for _ in range(rng.randint(0, 5))),
+        "TracksType": lambda: tracks(tuple(size(rng, TRACKS) for _ in range(rng.randint(0, 5)))),
+        "AreasType": lambda: usual_or(rng, word(rng), AREAS),
+        "AreaType": lambda: usual_or(rng, word(rng), ("", "head", "side", "auto", "gone")),
         "ContentType": lambda: content(rng),
         "ShadowsType": lambda: tuple(shadow(rng) for _ in range(rng.randint(0, 3))),
         "PictureType": lambda: Picture(word(rng)[:20], number(rng), number(rng)),

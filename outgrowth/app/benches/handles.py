@@ -12,7 +12,15 @@ from PyQt6.QtWidgets import QWidget
 
 from outgrowth.app.theme import Theme
 from outgrowth.core.document.properties import FAMILY_MEMBERS
-from outgrowth.core.document.values import GridTrack, Size, Tracks, Value, fixed, is_tracks
+from outgrowth.core.document.values import (
+    GridTrack,
+    Size,
+    Tracks,
+    Value,
+    fixed,
+    is_repeated,
+    is_tracks,
+)
 from outgrowth.core.layout.grid import Lines
 from outgrowth.core.resolve.ladder import Inspection
 from outgrowth.workspace.views.length_format import length_text
@@ -74,13 +82,9 @@ class Handle(NamedTuple):
         return f"{self.label} {' × '.join(distinct)}"
 
 
-def _is_repeated(track: Size) -> bool:
-    return isinstance(track, GridTrack) and bool(track.repeat)
-
-
 def _pulled(track: Size, px: float) -> Size:
     """A column or row that was pulled to so many px: of one that is repeated that is its least."""
-    if not _is_repeated(track) or not isinstance(track, GridTrack):
+    if not is_repeated(track):
         return fixed(px)
     least = fixed(max(px, 1.0))
     if track.mode in ("fixed", "percent"):
@@ -214,7 +218,7 @@ def track_handles(
         if not is_tracks(tracks) or inspection.value("mirrored") is True:
             continue
         # Behind one that is repeated nobody knows which is which.
-        known = next((n + 1 for n, t in enumerate(tracks) if _is_repeated(t)), len(tracks))
+        known = next((n + 1 for n, t in enumerate(tracks) if is_repeated(t)), len(tracks))
         for n, (start, end) in enumerate(ends[:known]):
             if across:
                 mark = QRectF(rect.left() + end * zoom - 1.5, rect.top() - 4, 3, 10)

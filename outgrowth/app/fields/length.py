@@ -16,7 +16,7 @@ from outgrowth.app.theme.builders import column, row
 from outgrowth.core.document.formulas import canonical, is_formula
 from outgrowth.core.document.grid_tracks import MOST_TRACKS
 from outgrowth.core.document.types import NumberType
-from outgrowth.core.document.values import GROW, GridTrack, Size, Tracks, fixed
+from outgrowth.core.document.values import GROW, Size, Tracks, fixed, is_repeated
 from outgrowth.workspace.views.arithmetic import ArithmeticRefusal
 from outgrowth.workspace.views.length_format import UNITS, read_tracks, tracks_text
 
@@ -50,8 +50,8 @@ class LengthField(NumberField):
         if size is not None:
             self.unit = self._typed = UNITS.get(size.mode, "px")
         self._formula = size.formula if size is not None else ""
-        came_to = measured if self._formula and measured is not None else None
-        self.show_value(None if size is None else size.amount if came_to is None else came_to)
+        number = size.amount if size is not None else None
+        self.show_value(measured if self._formula else number)
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         super().keyPressEvent(event)
@@ -144,7 +144,7 @@ class TracksField(QWidget):
         self.more.clicked.connect(lambda: self.edited.emit((*self._tracks, self._one_more())))
 
     def _one_more(self) -> Size:
-        if any(isinstance(track, GridTrack) and track.repeat for track in self._tracks):
+        if any(map(is_repeated, self._tracks)):
             return fixed(_BESIDE)
         return self._tracks[-1] if self._tracks else GROW
 

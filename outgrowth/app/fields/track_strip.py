@@ -32,6 +32,8 @@ class TrackStrip(QWidget):
 
     def show_ends(self, ends: tuple[tuple[float, float], ...]) -> None:
         """Shows tracks by where they begin and end (px of the grid)."""
+        if ends == self._ends:
+            return
         self._ends = ends
         self.setVisible(bool(ends))
         sizes = ", ".join(f"{end - start:.4g}" for start, end in ends)

@@ -221,7 +221,8 @@ class _Reader:
     def _factor(self, depth: int) -> Term:
         if self._at >= len(self._tokens):
             raise self._refusal("something is missing at its end")
-        number, unit, name, sign = self._tokens[self._at]
+        number, unit, name, _ = self._tokens[self._at]
+        sign = self._sign()
         self._at += 1
         if number:
             amount = _kept(float(number))
@@ -233,7 +234,7 @@ class _Reader:
             term = self._sum(depth + 1)
             self._expect(")")
             return term
-        if _SIGNS.get(sign, sign) == "-":
+        if sign == "-":
             factor = self._factor(depth + 1)
             if not factor.of:
                 return factor._replace(amount=-factor.amount)

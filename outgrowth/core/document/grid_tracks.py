@@ -10,7 +10,7 @@ from collections.abc import Callable
 import msgspec
 
 from outgrowth.core.document.types import Json, JsonObject, SizeType
-from outgrowth.core.document.values import FIT, GridTrack, Literals, Size, Value
+from outgrowth.core.document.values import FIT, GridTrack, Literals, Size, Value, is_repeated
 from outgrowth.core.refusal import ValueRefusal, shown_value
 
 MOST_TRACKS = 200
@@ -25,7 +25,7 @@ class TracksType(msgspec.Struct, frozen=True):
         tracks = tuple([_checked_track(track, _TRACK.check) for track in _tracks(value)])
         if len(tracks) > MOST_TRACKS:
             raise ValueRefusal(f"A grid has at most {MOST_TRACKS} columns and as many rows.")
-        if any(isinstance(track, GridTrack) and track.repeat for track in tracks):
+        if any(map(is_repeated, tracks)):
             _check_repeated(tracks)
         return tracks
 
@@ -81,7 +81,7 @@ def _checked_track(track: Size, check: Callable[[Size], Size]) -> Size:
 
 def _check_repeated(tracks: tuple[Size, ...]) -> None:
     """How many fit has to be known by numbers alone. Source: CSS Grid 1, section 7.2.3.1."""
-    if sum(isinstance(track, GridTrack) and bool(track.repeat) for track in tracks) > 1:
+    if sum(map(is_repeated, tracks)) > 1:
         raise ValueRefusal("Only one column or row of a grid can come as often as there is room.")
     for track in tracks:
         sizes = (track.most, track.least) if isinstance(track, GridTrack) else (track,)
@@ -91,7 +91,7 @@ def _check_repeated(tracks: tuple[Size, ...]) -> None:
                 "Beside one that comes as often as there is room every column has a size in px "
                 "or per cent, or a least one: at least 80, for instance."
             )
-        if isinstance(track, GridTrack) and track.repeat and max(given) < 1.0:
+        if is_repeated(track) and max(given) < 1.0:
             raise ValueRefusal("What comes as often as there is room is at least 1 px.")
 
 

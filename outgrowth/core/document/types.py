@@ -286,9 +286,9 @@ class SizeType(msgspec.Struct, frozen=True):
         if value.mode == "fit":
             return FIT
         if value.mode == "formula":
-            formula = canonical(value.formula)
-            return value if formula == value.formula else Size("formula", 0.0, formula)
-        return value if amount is value.amount else Size(value.mode, amount)
+            return Size("formula", 0.0, canonical(value.formula))
+        as_kept = type(value) is Size and amount is value.amount and not value.formula
+        return value if as_kept else Size(value.mode, amount)
 
     def fit(self, value: Value) -> Size:
         if not isinstance(value, Size):

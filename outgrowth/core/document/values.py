@@ -171,6 +171,11 @@ def is_content(value: object) -> TypeGuard[Content]:
     return isinstance(value, tuple) and bool(value) and isinstance(value[0], Run)
 
 
+def is_repeated(size: Size) -> TypeGuard[GridTrack]:
+    """Whether a column or row comes as often as there is room for."""
+    return isinstance(size, GridTrack) and bool(size.repeat)
+
+
 def is_tracks(value: object) -> TypeGuard[Tracks]:
     """Whether a value lists a grid's columns or rows; nothing at all does too."""
     return isinstance(value, tuple) and all(isinstance(item, Size) for item in value)

@@ -12,7 +12,7 @@ from typing import NamedTuple, Protocol
 
 from outgrowth.core.document.formulas import is_share
 from outgrowth.core.document.grid_areas import GridAreas, areas
-from outgrowth.core.document.values import FIT, GridTrack, Size
+from outgrowth.core.document.values import FIT, Size, is_repeated
 from outgrowth.core.layout.cross_axis import (
     baseline,
     follows_height,
@@ -110,13 +110,15 @@ class _Tracks(NamedTuple):
 
 
 class _Part(NamedTuple):
-    """An item in its column: as what it is laid out, as high as it is by itself, and how far it
-    stands below its area's edge, so that the baselines of its row meet (px)."""
+    """An item in its column: as what it is laid out, as high as it is by itself, how far it
+    stands below its area's edge, so that the baselines of its row meet (px), and what is in one
+    that follows the rows."""
 
     item: _Item
     node: LayoutNode
     at: Placed
-    rise: float
+    rise: float = 0.0
+    inside: _InColumns | None = None
 
 
 class _Axis(NamedTuple):
@@ -192,7 +194,7 @@ def _listed(
     node: LayoutNode, tracks: Sequence[Size], gap: float, room: float | None, limits: Limits
 ) -> tuple[list[Size], set[int]]:
     """The tracks that are listed, those that repeat as often as they do here."""
-    if not any(isinstance(track, GridTrack) and track.repeat for track in tracks):
+    if not any(map(is_repeated, tracks)):
         return [*tracks], set()
     style = node.style
     first, last = (
@@ -212,12 +214,13 @@ def _without_empty(
 ) -> tuple[list[Size], list[Cells]]:
     """The tracks, and who stands in which, without those that are repeated and empty: they and
     their gaps take no room. Source: section 7.2.3.2."""
-    taken = {n for cell in cells for n in range(cell.start, cell.end)}
-    gone = sorted(may_go - taken)
-    if not gone:
+    if not may_go:
         return tracks, cells
-    kept = [track for n, track in enumerate(tracks) if n not in set(gone)]
-    return kept, [Cells(cell.start - bisect_left(gone, cell.start), cell.span) for cell in cells]
+    taken = {n for cell in cells for n in range(cell.start, cell.end)}
+    gone = may_go - taken
+    kept = [track for n, track in enumerate(tracks) if n not in gone]
+    before = sorted(gone)
+    return kept, [Cells(cell.start - bisect_left(before, cell.start), cell.span) for cell in cells]
 
 
 def intrinsic(node: LayoutNode, engine: Children) -> tuple[float, float]:
@@ -245,7 +248,10 @@ def _in_columns(node: LayoutNode, width: float, down: float | None, engine: Chil
         wide = across.span(item.across)[1]
         known = _bound(engine.resolved_in(item.node, wide, None), item, style, across, None)
         hows = _across_cell(known, style), "start"
-        parts.append(_Part(item, known, engine.in_cell(known, wide, None, hows), 0.0))
+        part = _Part(item, known, engine.in_cell(known, wide, None, hows))
+        if is_bound(known.style, "rows"):
+            part = part._replace(inside=_in_columns(known, part.at.width, None, engine))
+        parts.append(part)
     rises = _rises(parts, style)
     parts = [part._replace(rise=rise) for part, rise in zip(parts, rises, strict=True)]
     return _InColumns(node, across, rows, parts)
@@ -279,18 +285,17 @@ def _down_cell(node: LayoutNode, style: LayoutStyle) -> str:
     return "stretch" if is_bound(node.style, "rows") else in_row(node.style, style)
 
 
-def _heights(laid: _InColumns, tracks: _Tracks, engine: Children) -> list[Share]:
+def _heights(laid: _InColumns, tracks: _Tracks) -> list[Share]:
     """What everything in a grid asks of its rows; a grid that follows them asks for what is in
     it."""
     shares: list[Share] = []
     for part in laid.parts:
         cells, node = part.item.down, part.node
-        if not is_bound(node.style, "rows"):
+        if part.inside is None:
             shares.append(_height(part, tracks))
             continue
-        inner = _in_columns(node, part.at.width, None, engine)
         own = tracks._replace(sizes=tracks.sizes[cells.start : cells.end], gap=node.style.cross_gap)
-        shares += asked(_heights(inner, own, engine), joint(node, "rows", cells, laid.node.style))
+        shares += asked(_heights(part.inside, own), joint(node, "rows", cells, laid.node.style))
     return shares
 
 
@@ -307,7 +312,7 @@ def arranged(
     row_tracks = _Tracks(rows, style.cross_gap, definite_height)
 
     def heights(tracks: _Tracks) -> list[float]:
-        return tracks.sized(_heights(laid, tracks, engine))
+        return tracks.sized(_heights(laid, tracks))
 
     # Step 2: the rows, which the columns decide.
     tall = heights(row_tracks)
@@ -417,7 +422,7 @@ def _rises(parts: Sequence[_Part], style: LayoutStyle) -> list[float]:
     that are aligned by them meet. Source: step 11.5.1 (shim baseline-aligned items)."""
     offsets = [0.0] * len(parts)
     below: dict[int, list[tuple[int, float]]] = {}
-    for n, (item, node, at, _) in enumerate(parts):
+    for n, (item, node, at, *_) in enumerate(parts):
         if _down_cell(node, style) == "baseline":
             line = node.style.margin_top + baseline(node, at)
             below.setdefault(item.down.start, []).append((n, line))

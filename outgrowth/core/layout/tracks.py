@@ -11,7 +11,7 @@ from collections.abc import Sequence
 from itertools import count
 from typing import NamedTuple
 
-from outgrowth.core.document.values import FIT, GridTrack, Size
+from outgrowth.core.document.values import FIT, GridTrack, Size, is_repeated
 
 
 class Wish(NamedTuple):
@@ -181,11 +181,10 @@ def repeated(
     room    px for them all, None where it is what they come to
     limits  px: the least and the most that it may come to
     """
-    at = next((n for n, s in enumerate(sizes) if isinstance(s, GridTrack) and s.repeat), None)
-    if at is None:
+    found = next(((n, size) for n, size in enumerate(sizes) if is_repeated(size)), None)
+    if found is None:
         return [*sizes], set()
-    track = sizes[at]
-    assert isinstance(track, GridTrack)
+    at, track = found
     least, most = limits
     whole = room if room is not None else (most if most < math.inf else least)
     others = sum(_counted(size, whole) + gap for n, size in enumerate(sizes) if n != at)

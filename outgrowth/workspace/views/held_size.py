@@ -22,35 +22,33 @@ def held_text(
     what holds it there, where that is another than was typed: “is 32: its padding”. Empty where
     it is as it says, or where nobody typed one."""
     size = inspection.value(name)
-    zero = measures.zero_width(workspace)
-    wanted = _wanted(size, room, zero) if isinstance(size, Size) else None
+    wanted = _wanted(workspace, size, room) if isinstance(size, Size) else None
     if wanted is None or abs(now - wanted) <= _SAME:
         return ""
     located = measures.located(workspace)
     if located is None:
         return ""
     style = located.scene.layout.style
-    reason = _holding(style, name, (now, room, zero), now > wanted)
+    bound = getattr(style, f"{'min' if now > wanted else 'max'}_{name}")
+    limit = _wanted(workspace, bound, room) if isinstance(bound, Size) else bound
+    reason = _holding(style, name, now, limit, now > wanted)
     if not reason and inspection.value(_PINS[name]) == "both" and measures.stands_free(workspace):
         reason = "tied to both edges"
     return f"is {now:.4g}: {reason or 'by what it lies in'}"
 
 
-def _wanted(size: Size, room: float, zero: float) -> float | None:
+def _wanted(workspace: Workspace, size: Size, room: float) -> float | None:
     if size.mode == "percent":
         return size.amount * room / 100 if room else None
     if size.mode == "formula":
-        return value_of(size.formula, room or None, zero)
+        return value_of(size.formula, room or None, measures.zero_width(workspace))
     return size.amount if size.mode == "fixed" else None
 
 
-def _holding(style: LayoutStyle, name: str, sizes: tuple[float, float, float], larger: bool) -> str:
+def _holding(style: LayoutStyle, name: str, now: float, limit: float | None, larger: bool) -> str:
     """What in a part's own values keeps it from being smaller, or larger; empty for nothing.
-    `sizes`: what it comes to, its room, and a "0" (px)."""
-    now, room, zero = sizes
+    `limit` is its least, or its most (px)."""
     first, last = (getattr(style, f"padding_{end}") for end in _ENDS[name])
-    bound = getattr(style, f"{'min' if larger else 'max'}_{name}")
-    limit = _wanted(bound, room, zero) if isinstance(bound, Size) else bound
     if limit and abs(limit - now) <= _SAME:
         return f"its {'least' if larger else 'most'} {name}"
     if larger:
