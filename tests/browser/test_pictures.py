@@ -66,6 +66,8 @@ PARTS = {
     "a turned box": part(rotate=20.0, scale=0.8, opacity=0.5),
     "a picture cut to size": seen("cover", **ROUND),
     "a whole picture": seen("contain", fill=SEA),
+    "a cut picture by its focal point": seen("cover", focal_x=0.1, focal_y=0.9, **ROUND),
+    "a whole picture by its focal point": seen("contain", fill=SEA, focal_x=0.0, focal_y=1.0),
     "a picture out of shape": seen("stretch"),
     "a picture side by side": seen("tile"),
 }

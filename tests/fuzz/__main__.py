@@ -1,6 +1,6 @@
 """bin/fuzz: runs the generators and prints a line for everything they broke.
 
-bin/fuzz [files|readers|edits|axes|reach|layout|grids|cards|behaviour|window|review|team|rounds|kills|web|rooms|sides|whole|pages|all] [--count N | --seconds S] [--seed N] [--keep FOLDER]
+bin/fuzz [files|readers|edits|axes|reach|layout|grids|lines|cards|behaviour|window|review|team|rounds|kills|web|rooms|sides|whole|pages|all] [--count N | --seconds S] [--seed N] [--keep FOLDER]
 """
 
 from __future__ import annotations
@@ -16,7 +16,7 @@ from pathlib import Path
 from tests.fuzz.report import Failure
 
 ROOMS = (
-    "files", "readers", "edits", "axes", "reach", "layout", "grids", "cards", "behaviour", "window", "review", "team", "rounds", "kills", "web", "rooms", "sides", "whole", "pages",
+    "files", "readers", "edits", "axes", "reach", "layout", "grids", "lines", "cards", "behaviour", "window", "review", "team", "rounds", "kills", "web", "rooms", "sides", "whole", "pages",
 )  # fmt: skip
 _EDITS_A_RUN = 500
 
@@ -121,7 +121,13 @@ def _layout(seed: int, count: int) -> Run:
 def _grids(seed: int, count: int) -> Run:
     from tests.fuzz.layout import run
 
-    yield from run(seed, count, grids=True)
+    yield from run(seed, count, rich="grids")
+
+
+def _lines(seed: int, count: int) -> Run:
+    from tests.fuzz.layout import run
+
+    yield from run(seed, count, rich="lines")
 
 
 def _cards(seed: int, count: int) -> Run:
@@ -204,6 +210,7 @@ _RUNS = {
     "reach": _reach,
     "layout": _layout,
     "grids": _grids,
+    "lines": _lines,
     "cards": _cards,
     "behaviour": _behaviour,
     "window": _window,

@@ -178,16 +178,19 @@ def said(rng, kind, often):
     return style
 
 
-def tree(rng, most=60, depth=6, grids=False):
-    """A tree of at most so many nodes, so deep; its root is a box of a width. Of one with `grids`
-    half of the boxes are."""
+def tree(rng, most=60, depth=6, rich=""):
+    """A tree of at most so many nodes, so deep; its root is a box of a width. Half of the boxes of
+    one that is rich in "grids" are grids; in "lines", their children flow in lines, grow from a size
+    and give way by shares."""
     left = [rng.randint(most // 2, most)]
     often = rng.choice((0.08, 0.15, 0.25))
 
     def node(level, kind):
         left[0] -= 1
         style = said(rng, kind, often)
-        if grids and kind == "box" and rng.random() < 0.5:
+        if rich == "lines":
+            style |= in_lines(rng, kind)
+        if rich == "grids" and kind == "box" and rng.random() < 0.5:
             style |= {"flow": "grid", "columns": tracks(rng)}
             style |= {"rows": tracks(rng)} if rng.random() < 0.4 else {}
             if rng.random() < 0.4:
@@ -207,6 +210,22 @@ def tree(rng, most=60, depth=6, grids=False):
     kind, style, children = _without_known(node(1, "box"))
     alone = {"width": Size("fixed", float(rng.randint(120, 600)))}
     return kind, style | alone, children
+
+
+def in_lines(rng, kind):
+    """What a part says that flows in lines and has parts that do."""
+    style = {"shrink": rng.choice((0.0, 0.4, 1.0, 2.0))} if rng.random() < 0.3 else {}
+    if rng.random() < 0.3:
+        base = rng.choice((float(rng.randint(0, 120)), formula(rng), Size("percent", 40.0)))
+        base = Size("chars", 6.0) if rng.random() < 0.1 else base
+        grows = Size("grow", float(rng.randint(0, 3)))
+        style |= {"grow-from": "size", "grow-base": base}
+        style |= {side: grows for side in ("width", "height") if rng.random() < 0.7}
+    if kind == "box" and rng.random() < 0.5:
+        style |= {"flow": rng.choice(("row", "row", "column")), "wrap": rng.random() < 0.8}
+        style |= {"lines-reversed": rng.random() < 0.7}
+        style |= {"align": "baseline"} if rng.random() < 0.4 else {}
+    return style
 
 
 def _without_known(tree: Tree) -> Tree:
@@ -380,8 +399,9 @@ def _smaller(tree: Tree):
             yield kind, style, (*children[:n], smaller, *children[n + 1 :])
 
 
-def run(seed: int, count: int, grids: bool = False):
-    """How many trees were compared, and each that differs, made small."""
+def run(seed: int, count: int, rich: str = ""):
+    """How many trees were compared, and each that differs, made small; what they are rich in see
+    `tree`."""
     from outgrowth.core.text.fonts import shipped
     from tests.browser.conftest import started
     from tests.fuzz.report import Failure
@@ -391,7 +411,7 @@ def run(seed: int, count: int, grids: bool = False):
         try:
             judge = Judge(chromium, shipped(FONTS), Path(folder))
             for n in range(count):
-                grown = tree(random.Random(seed + n), grids=grids)
+                grown = tree(random.Random(seed + n), rich=rich)
                 failure = None
                 if judge.differences(grown):
                     small = shrunk(grown, judge.differences)

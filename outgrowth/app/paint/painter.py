@@ -295,7 +295,8 @@ class QtPainter:
             tiles.setTransform(QTransform.fromScale(*by))
             self._p.fillRect(QRectF(0.0, 0.0, room.width, room.height), tiles)
         else:
-            place = image_rect(mark, room)
+            whole = image_rect(mark, room)
+            place = self._snapped(whole.x, whole.y, whole.width, whole.height)
             size = _nearest(place.width * self._scale), _nearest(place.height * self._scale)
             sized = self._rasters.scaled(mark.picture.asset, *size) if max(size) < 4096 else None
             self._p.drawImage(qrect(place), sized or image)

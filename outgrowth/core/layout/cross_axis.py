@@ -22,6 +22,17 @@ def in_flow(node: LayoutNode) -> tuple[LayoutNode, ...]:
     return tuple([child for child in node.children if not child.style.floating])
 
 
+def lines_turned(style: LayoutStyle) -> bool:
+    """Whether the lines of a box follow each other from its far end (CSS Flexbox 1, section 5.2,
+    wrap-reverse): across its flow, start and end are the other way round."""
+    return style.lines_reversed and style.wrap and style.flow in ("row", "column")
+
+
+def column_turned(style: LayoutStyle) -> bool:
+    """Whether what a column has across it begins at its right edge."""
+    return style.mirrored != lines_turned(style)
+
+
 LONGEST = 1e9
 """Px that a side comes to by its proportion at most: one of 1e−300 would make it infinite, and
 what is infinite makes all beside it no number."""
@@ -45,7 +56,7 @@ def follows_width(style: LayoutStyle) -> bool:
 def in_row(child: LayoutStyle, parent: LayoutStyle) -> str:
     """How a row's child stands across it."""
     if child.push_top or child.push_bottom:
-        return _pushed(child.push_top, child.push_bottom)
+        return _pushed(child.push_top, child.push_bottom, lines_turned(parent))
     size = child.height
     if size.mode == "grow":
         return "stretch"
@@ -57,7 +68,8 @@ def in_column(child: LayoutStyle, parent: LayoutStyle) -> str:
     """How a column's child stands across it."""
     if child.push_left or child.push_right:
         left, right = child.push_left, child.push_right
-        return _pushed(*(right, left) if parent.mirrored else (left, right))
+        sides = (right, left) if parent.mirrored else (left, right)
+        return _pushed(*sides, lines_turned(parent))
     size = child.width
     if size.mode == "grow":
         return "stretch"
@@ -81,33 +93,52 @@ def in_cell(child: LayoutStyle, parent: LayoutStyle) -> str:
     return "start" if follows and parent.justify_items == "stretch" else parent.justify_items
 
 
-def _pushed(before: bool, after: bool) -> str:
-    """Where margins that take what is left put a child, if there is anything left. Source: CSS
-    Flexbox 1, section 9.6, step 13."""
+def _pushed(before: bool, after: bool, turned: bool = False) -> str:
+    """Where margins that take what is left put a child, if there is anything left: before and
+    after it as one reads, also where lines are `turned`. Source: CSS Flexbox 1, section 9.6, step
+    13."""
+    if turned:
+        # What has no room reaches out where one reads to, which is before the first line.
+        return "end" if not before else "far center" if after else "far start"
     if before and after:
         return "safe center"
     return "safe end" if before else "start"
 
 
 def line_height(
-    line: tuple[LayoutNode, ...], natural: list[Placed], hows: list[str], rise: float
+    line: tuple[LayoutNode, ...],
+    natural: list[Placed],
+    hows: list[str],
+    rise: float,
+    turned: bool = False,
 ) -> float:
-    """The height of a line: its highest child, or what its baselines need above and below.
-    Source: CSS Flexbox 1, section 9.4, step 8."""
+    """The height of a line: its highest child, or what its baselines need on both sides; `rise` as
+    in `rise_of`. Source: CSS Flexbox 1, section 9.4, step 8."""
     tallest = 0.0
     for child, placed, how in zip(line, natural, hows, strict=True):
         outer = child.style.margin_top + placed.height + child.style.margin_bottom
         if how == "baseline":
-            outer += rise - child.style.margin_top - baseline(child, placed)
+            outer += rise - before_baseline(child, placed, turned)
         tallest = max(tallest, outer)
     return tallest
 
 
-def rise_of(line: tuple[LayoutNode, ...], natural: list[Placed], hows: list[str]) -> float:
-    """How far below the line's edge its shared baseline lies."""
+def before_baseline(child: LayoutNode, placed: Placed, turned: bool) -> float:
+    """From the edge, margin included, at which the line begins to the child's baseline (px): its
+    upper one, or in a line that is `turned` its lower one."""
+    below = baseline(child, placed)
+    if turned:
+        return child.style.margin_bottom + placed.height - below
+    return child.style.margin_top + below
+
+
+def rise_of(
+    line: tuple[LayoutNode, ...], natural: list[Placed], hows: list[str], turned: bool = False
+) -> float:
+    """How far from the edge at which it begins a line's shared baseline lies."""
     return max(
         (
-            child.style.margin_top + baseline(child, placed)
+            before_baseline(child, placed, turned)
             for child, placed, how in zip(line, natural, hows, strict=True)
             if how == "baseline"
         ),
@@ -123,7 +154,7 @@ def line_width(parent: LayoutStyle, line: tuple[LayoutNode, ...], natural: list[
         child_style = child.style
         before, after = child_style.margin_left, placed.width + child_style.margin_right
         if _by_edge(child, parent):
-            before, after = (before, edge) if parent.mirrored else (edge, after)
+            before, after = (before, edge) if column_turned(parent) else (edge, after)
         outer.append(before + after)
     return max([0.0, *outer])
 
@@ -134,8 +165,9 @@ def shared_edge(
     """How far from the beginning of a column's line the left edge is that those children share
     who are aligned by their baseline: words run across a column, so the baseline along it is
     each child's left edge. Source: CSS Flexbox 1, section 9.4, step 8."""
+    turned = column_turned(parent)
     edges = [
-        placed.width + child.style.margin_right if parent.mirrored else child.style.margin_left
+        placed.width + child.style.margin_right if turned else child.style.margin_left
         for child, placed in zip(line, natural, strict=True)
         if _by_edge(child, parent)
     ]
@@ -182,7 +214,8 @@ def _first_with_baseline(node: LayoutNode, placed: Placed) -> int:
     """The child whose baseline a box takes: of its first line the first that is aligned by it,
     else the first. Source: CSS Flexbox 1, section 8.5."""
     children = [(n, child) for n, child in enumerate(node.children) if not child.style.floating]
-    line = children[: placed.first_line]
+    turned = lines_turned(node.style)
+    line = children[placed.first_line :] if turned else children[: placed.first_line]
     if node.style.flow == "row":
         for n, child in line:
             if in_row(child.style, node.style) == "baseline":

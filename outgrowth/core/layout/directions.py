@@ -6,7 +6,7 @@ Layout 3, section 3.4.
 
 from __future__ import annotations
 
-from outgrowth.core.layout.cross_axis import in_flow
+from outgrowth.core.layout.cross_axis import in_flow, lines_turned
 from outgrowth.core.layout.placed import Placed
 from outgrowth.core.resolve.scene import MOVED, PUSHES, LayoutNode
 from outgrowth.core.resolve.styles import LayoutStyle
@@ -17,12 +17,15 @@ Spot = tuple[Placed, float, float]
 
 def turned_x(style: LayoutStyle) -> bool:
     """Whether a box's flow runs, or its lines follow each other, from right to left."""
-    return style.mirrored != (style.reversed and style.flow == "row")
+    turned = style.reversed if style.flow == "row" else lines_turned(style)
+    return style.mirrored != (turned and style.flow != "grid")
 
 
 def turned_y(style: LayoutStyle) -> bool:
-    """Whether it runs upwards."""
-    return style.reversed and style.flow == "column"
+    """Whether a box's flow runs, or its lines follow each other, upwards."""
+    if style.flow == "column":
+        return style.reversed
+    return style.flow == "row" and lines_turned(style)
 
 
 def turned(node: LayoutNode, width: float, height: float, flow: list[Spot]) -> list[Spot]:

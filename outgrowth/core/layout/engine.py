@@ -19,7 +19,8 @@ from outgrowth.core.layout import grid
 from outgrowth.core.layout.by_room import asks_room_height, measured, place_in_rooms, settled
 from outgrowth.core.layout.cross_axis import (
     LONGEST,
-    baseline,
+    before_baseline,
+    column_turned,
     follows_width,
     hides_overflow,
     in_column,
@@ -27,6 +28,7 @@ from outgrowth.core.layout.cross_axis import (
     in_row,
     line_height,
     line_width,
+    lines_turned,
     rise_of,
     scrolls,
     shared_edge,
@@ -45,7 +47,7 @@ from outgrowth.core.layout.flexible import (
 from outgrowth.core.layout.memory import MOST_SIZES, StackedChild, memory_of
 from outgrowth.core.layout.pins import place, stretched, tie_x, tie_y
 from outgrowth.core.layout.placed import Placed
-from outgrowth.core.layout.relative import UNSTRETCHED, resolved_relative
+from outgrowth.core.layout.relative import UNSTRETCHED, base_of, resolved_relative
 from outgrowth.core.layout.scrolling import scrolled
 from outgrowth.core.layout.sizes import (
     asks_height,
@@ -284,10 +286,11 @@ class Layout:
             narrowest = max([self.contribution(child)[0] for child in children], default=0.0)
             return narrowest + inset, max(sum(most) + gaps, narrowest) + inset
         # A column that wraps is as wide as all of its lines, which are known once its height is.
-        ends = down
-        if layout_style.wrap and down is None and node.down[1] < math.inf:
-            ends = max(node.down[1] - layout_style.padding_top - layout_style.padding_bottom, 0.0)
-        if layout_style.wrap and ends is not None:
+        if layout_style.wrap:
+            ends = down
+            if ends is None:
+                tallest = within(math.inf, *node.down)
+                ends = max(tallest - layout_style.padding_top - layout_style.padding_bottom, 0.0)
             return max(least, default=0.0) + inset, self._lines_width(node, ends, down) + inset
         return max(least, default=0.0) + inset, max(most, default=0.0) + inset
 
@@ -297,7 +300,7 @@ class Layout:
         style = node.style
         children = self._inside(node, None, down)
         natural = [self._column_child(child, style, math.inf) for child in children]
-        items = [self._column_item(c, p) for c, p in zip(children, natural, strict=True)]
+        items = [self._column_item(c, p, down) for c, p in zip(children, natural, strict=True)]
         lines = collect_lines(items, max(room, 0.0), style.gap)
         widths = [line_width(style, children[a:b], natural[a:b]) for a, b in lines]
         return sum(widths) + style.cross_gap * (len(widths) - 1)
@@ -329,17 +332,22 @@ class Layout:
             if stated_width is not None
             else self._content_width(node, True, tall)
         )
-        inert = (
-            style.width.mode == "grow" and not style.width.amount and style.grow_from == "nothing"
-        )
-        if along and inert:
-            # CSS Flexbox 1, section 9.9.3: what does not grow adds its base size at most.
-            least, most = min(least, inset_x(node)), min(most, inset_x(node))
         if node.asks & YIELDS:
             # CSS Sizing 3, section 5.2.2 (compressible replaced elements); what does not give way
             # adds its own size all the same (CSS Flexbox 1, section 9.9.3).
             firm = along and style.width.mode == "fixed" and not style.gives_way
             least = most if firm else 0.0
+        base = base_of(node, None, self._zero) if along and style.width.mode == "grow" else None
+        if base is not None:
+            # CSS Flexbox 1, section 9.9.3: what does not grow adds its base size at most, what does
+            # not give way at least; section 4.5: its automatic minimum in any case.
+            base = max(base, inset_x(node))
+            sure = style.grow_from == "nothing" or style.min_width or hides_overflow(node)
+            low = low if sure else max(low, min(least, high))
+            if not style.width.amount:
+                least, most = min(least, base), min(most, base)
+            if not style.shrink:
+                least, most = max(least, base), max(most, base)
         # Sizing 3, 5.1: the limits clamp each contribution; margins are added outside of them.
         return within(least, low, high) + margins, within(most, low, high) + margins
 
@@ -382,7 +390,7 @@ class Layout:
         least, most = self.intrinsic(node, tall)
         if not node.style.aspect:
             return least, most
-        if node.kind == "image" and node.style.grow_from == "content":
+        if node.kind == "image" and node.style.grow_from != "nothing":
             pictured = pictured_width(node)
             least, most = (least, most) if pictured is None else (pictured, pictured)
         carried = carried_limits(node, adding)
@@ -401,7 +409,9 @@ class Layout:
         # Flexbox 8.3: align-self, or align-items of the container.
         hows = [in_row(child.style, style) for child in children]
         # Flexbox 9.2 step 3: flex base sizes and hypothetical main sizes.
-        items = [self._row_item(c, inner, how) for c, how in zip(children, hows, strict=True)]
+        items = [
+            self._row_item(c, across, inner, how) for c, how in zip(children, hows, strict=True)
+        ]
         # Step 5: collect items into lines.
         lines = collect_lines(items, across if style.wrap else math.inf, style.gap)
         measured = [
@@ -412,7 +422,9 @@ class Layout:
         if down is None:
             height = sum(heights) + style.cross_gap * (len(lines) - 1) + inset
         elif style.wrap:
-            heights, top, between = spread(style.align_content, heights, style.cross_gap, down)
+            heights, top, between = spread(
+                style.align_content, heights, style.cross_gap, down, style.lines_reversed
+            )
         else:
             # A single line of a known height takes it all, whatever its items need (step 8).
             heights = [down]
@@ -424,7 +436,8 @@ class Layout:
         assert height is not None
         placed = self._assembled(node, width, height, placements)
         if len(lines) > 1:
-            placed.first_line = lines[0][1]
+            # Of lines that are turned the last one stands first.
+            placed.first_line = lines[-1][0] if style.lines_reversed else lines[0][1]
         return placed
 
     def _row_line(
@@ -442,8 +455,9 @@ class Layout:
         # Step 7: the hypothetical cross size, at the width that came out.
         natural = [self._row_child(c, w) for c, w in zip(line, widths, strict=True)]
         # Step 8.1: items that share a baseline reach as far above it as the highest of them.
-        rise = rise_of(line, natural, hows) if "baseline" in hows else 0.0
-        return _Line(line, natural, hows, rise, line_height(line, natural, hows, rise))
+        turned = lines_turned(style)
+        rise = rise_of(line, natural, hows, turned) if "baseline" in hows else 0.0
+        return _Line(line, natural, hows, rise, line_height(line, natural, hows, rise, turned))
 
     def _in_line(
         self, node: LayoutNode, line: _Line, inner: float, room: tuple[float, float]
@@ -471,7 +485,8 @@ class Layout:
             if how == "stretch" and child_style.height.mode != "fixed":
                 placed = self._sized(child, placed.width, within(max(free, 0.0), *child.down))
             if how == "baseline":
-                y = top + line.rise - baseline(child, placed)
+                rise = before_baseline(child, placed, lines_turned(style))
+                y = top + child_style.margin_top + line.rise - rise
             else:
                 # Step 14: align the items within their line.
                 y = top + child_style.margin_top + aligned(how, free - placed.height)
@@ -480,9 +495,9 @@ class Layout:
             pen += before + outer + after + style.gap + between
         return placements
 
-    def _row_item(self, node: LayoutNode, inner: float | None, how: str) -> Item:
-        """The item on the horizontal main axis; `inner` is the row's height, if it is known, and
-        `how` it stands across the row."""
+    def _row_item(self, node: LayoutNode, across: float, inner: float | None, how: str) -> Item:
+        """The item on the horizontal main axis of a row `across` px wide inside; `inner` is its
+        height, if it is known, and `how` the item stands across it."""
         style = node.style
         low, high = node.across
         margins = style.margin_left + style.margin_right
@@ -503,10 +518,11 @@ class Layout:
                 # It is the smaller of the content size and the specified size suggestion, clamped
                 # by the maximum.
                 low = max(low, min(content, stated_width, high))
-            return Item(stated_width, low, high, 0.0, 1.0, margins, inset_x(node))
+            return Item(stated_width, low, high, 0.0, style.shrink, margins, inset_x(node))
+        grow = style.width.amount if style.width.mode == "grow" else 0.0
         # flex-basis 0: only the padding cannot be given up.
         if style.width.mode == "grow" and style.grow_from == "nothing":
-            return Item(inset_x(node), low, high, style.width.amount, 1.0, margins)
+            return Item(inset_x(node), low, high, grow, style.shrink, margins)
         stretched = how == "stretch" and style.height.mode != "fixed"
         tall = None
         if inner is not None and stretched:
@@ -517,10 +533,11 @@ class Layout:
             least = most = min(tall * style.aspect, LONGEST)
         if not style.min_width and not hides_overflow(node):
             low = max(low, min(least, high))
-        grow = style.width.amount if style.width.mode == "grow" else 0.0
         # Where a height was said, the width follows it and does not give way (web.py).
-        shrink = 0.0 if style.aspect and style.height == UNSTRETCHED else 1.0
-        return Item(most, low, high, grow, shrink, margins, inset_x(node))
+        shrink = 0.0 if style.aspect and style.height == UNSTRETCHED else style.shrink
+        base = base_of(node, across, self._zero) if style.width.mode == "grow" else None
+        base = most if base is None else max(base, inset_x(node))
+        return Item(base, low, high, grow, shrink, margins, inset_x(node))
 
     def _row_child(self, node: LayoutNode, width: float) -> Placed:
         """The child at its resolved width and, before any stretching, its own height."""
@@ -552,7 +569,7 @@ class Layout:
                 if stacked is not None:
                     return stacked
         natural = [self._column_child(child, style, across) for child in children]
-        items = [self._column_item(c, p) for c, p in zip(children, natural, strict=True)]
+        items = [self._column_item(c, p, down) for c, p in zip(children, natural, strict=True)]
         # A column of no known height never wraps (9.3 step 5: endless room).
         most = math.inf if height is None or not style.wrap else max(height - inset, 0.0)
         lines = collect_lines(items, most, style.gap)
@@ -567,7 +584,9 @@ class Layout:
         # 9.4 step 8 and 9: lines as wide as their widest item, then spread.
         if style.wrap:
             widths = [line_width(style, children[a:b], natural[a:b]) for a, b in lines]
-            widths, left, between = spread(style.align_content, widths, style.cross_gap, across)
+            widths, left, between = spread(
+                style.align_content, widths, style.cross_gap, across, style.lines_reversed
+            )
         left += style.padding_left
         for (start, end), wide in zip(lines, widths, strict=True):
             line = [*zip(children[start:end], natural[start:end], items[start:end], strict=True)]
@@ -594,7 +613,7 @@ class Layout:
             if how == "baseline":
                 return None
             placed = self._column_child(child, parent, across)
-            tall = self._column_item(child, placed).hypothetical
+            tall = self._column_item(child, placed, None).hypothetical
             if placed.height != tall or (has_basis(child) and asks_height(child)):
                 definite_height = has_basis(child)
                 placed = self._sized(
@@ -608,10 +627,10 @@ class Layout:
             memory_of(child).stacked[key] = stacked
         return stacked
 
-    def _column_item(self, node: LayoutNode, natural: Placed) -> Item:
-        """The item on the vertical main axis. Its automatic minimum is its content's height, if
-        it has no minimum of its own: a growing child never becomes lower than what it holds
-        (docs/layout.md)."""
+    def _column_item(self, node: LayoutNode, natural: Placed, down: float | None) -> Item:
+        """The item on the vertical main axis of a column `down` px high inside, if it is known. Its
+        automatic minimum is its content's height, if it has no minimum of its own: a growing
+        child never becomes lower than what it holds (docs/layout.md)."""
         style = node.style
         low, high = node.down
         margins = style.margin_top + style.margin_bottom
@@ -625,7 +644,7 @@ class Layout:
             if free:
                 content = self._sized(node, natural.width, None).height
                 low = max(low, min(content, style.height.amount, high))
-            return Item(style.height.amount, low, high, 0.0, 1.0, margins, inset)
+            return Item(style.height.amount, low, high, 0.0, style.shrink, margins, inset)
         if follows_width(style):
             return Item(natural.height, low, high, 0.0, 0.0, margins)
         content = natural.height
@@ -635,10 +654,11 @@ class Layout:
         if free:
             low = max(low, min(content, high))
         if style.height.mode == "grow":
-            base = inset if style.grow_from == "nothing" else content
-            return Item(base, low, high, style.height.amount, 1.0, margins, inset)
+            base = base_of(node, down, self._zero)
+            base = content if base is None else max(base, inset)
+            return Item(base, low, high, style.height.amount, style.shrink, margins, inset)
         gives_way = style.height != UNSTRETCHED or style.gives_way
-        return Item(content, low, high, 0.0, float(gives_way), margins, inset)
+        return Item(content, low, high, 0.0, style.shrink if gives_way else 0.0, margins, inset)
 
     def _column_line(
         self,
@@ -690,7 +710,8 @@ class Layout:
             x = child_style.margin_left + aligned(how, spare)
             if how == "baseline":
                 # Words run across a column, so the line that they share is their left edge.
-                x = x + edge - child_style.margin_right - placed.width if style.mirrored else edge
+                turned = column_turned(style)
+                x = x + edge - child_style.margin_right - placed.width if turned else edge
             placements.append((placed, x, pen + above + child_style.margin_top))
             outer = child_style.margin_top + tall + child_style.margin_bottom
             pen += above + outer + below + style.gap + between
@@ -812,7 +833,8 @@ def _in_all(node: LayoutNode, n: int) -> int:
 
 class _Line(NamedTuple):
     """A row's line, measured: its children, how high each is by itself and how it stands across,
-    how far below the line's edge the shared baseline lies, and the height that it needs."""
+    how far from the edge at which the line begins the shared baseline lies, and the height that it
+    needs."""
 
     children: tuple[LayoutNode, ...]
     natural: list[Placed]

@@ -59,7 +59,7 @@ def resolve(items: Sequence[Item], room: float) -> list[float]:
 def _may_flex(item: Item, hypothetical: float, growing: bool) -> bool:
     if growing:
         return item.grow > 0 and item.base <= hypothetical
-    return item.shrink > 0 and item.base >= hypothetical and item.base > 0
+    return item.shrink > 0 and item.base >= hypothetical
 
 
 def _distributed(
@@ -170,17 +170,17 @@ def justified(how: str, free: float, count: int, reverse: bool = False) -> tuple
 
 
 def spread(
-    how: str, sizes: Sequence[float], gap: float, room: float
+    how: str, sizes: Sequence[float], gap: float, room: float, reverse: bool = False
 ) -> tuple[list[float], float, float]:
     """Lines (or the rows of a grid) in `room` px: their sizes, where the first starts, and what
-    is added between two. Source: CSS Box Alignment 3, section 5 (align-content); CSS Flexbox 1,
-    section 9.4, step 9 (stretch)."""
+    is added between two; `reverse` as in `justified`. Source: CSS Box Alignment 3, section 5
+    (align-content); CSS Flexbox 1, section 9.4, step 9 (stretch)."""
     free = room - sum(sizes) - gap * max(len(sizes) - 1, 0)
     # Flexbox 9.4 step 9: free space, if any, goes to the lines in equal parts.
     if how == "stretch":
         more = max(free, 0.0) / len(sizes) if sizes else 0.0
         return [size + more for size in sizes], 0.0, 0.0
-    return list(sizes), *justified(how, free, len(sizes))
+    return list(sizes), *justified(how, free, len(sizes), reverse)
 
 
 def pushed(
@@ -202,6 +202,8 @@ def aligned(how: str, free: float) -> float:
     """Where an item starts across the flow, `free` px being left there."""
     if how in ("start", "stretch"):
         return 0.0
+    if how.startswith("far"):
+        return free if free < 0 else free / 2 if how == "far center" else 0.0
     # Box Alignment 4.4: safe alignment never lets an item out at the start.
     if how.startswith("safe"):
         free = max(free, 0.0)

@@ -55,6 +55,7 @@ def _resolved(node: LayoutNode, across: float | None, down: float | None, zero: 
         max_width=_limit(layout_style.max_width, node, across, zero, 0.0),
         min_height=_limit(layout_style.min_height, node, down, zero, _LEAST),
         max_height=_limit(layout_style.max_height, node, down, zero, 0.0),
+        grow_base=_base(layout_style.grow_base, node, zero),
     )
     layout_node = LayoutNode(node.kind, style, node.children, None, node.rooms)
     limit = layout_style.max_width
@@ -85,6 +86,27 @@ def _size(size: Size, node: LayoutNode, room: float | None, zero: Zero) -> Size:
     if size.mode == "percent":
         return UNSTRETCHED if room is None else fixed(max(size.amount * room / 100, 0.0))
     return size
+
+
+def _base(base: Limit, node: LayoutNode, zero: Zero) -> Limit:
+    """The size that a side grows from in px; a share only layout can settle, which knows along
+    which axis (see `base_of`)."""
+    if not isinstance(base, Size) or is_share(base):
+        return base
+    return _size(base, node, None, zero).amount
+
+
+def base_of(node: LayoutNode, room: float | None, zero: Zero) -> float | None:
+    """What a growing side begins with along a flow that is so long inside, if it is known: px of
+    its border box; None for its content. Source: CSS Flexbox 1, sections 7.2.3 and 9.2."""
+    style = node.style
+    if style.grow_from != "size":
+        return 0.0 if style.grow_from == "nothing" else None
+    base = style.grow_base
+    if not isinstance(base, Size):
+        return base
+    size = _size(base, node, room, zero)
+    return None if size is UNSTRETCHED else size.amount
 
 
 def _limit(limit: Limit, node: LayoutNode, room: float | None, zero: Zero, unknown: float) -> float:

@@ -5,6 +5,8 @@ Source: CSS Sizing 3 and 4; CSS Flexbox 1, section 9.8 (definite sizes).
 
 from __future__ import annotations
 
+from outgrowth.core.document.formulas import is_share
+from outgrowth.core.document.values import Size
 from outgrowth.core.layout.cross_axis import LONGEST, follows_height
 from outgrowth.core.layout.memory import memory_of
 from outgrowth.core.resolve.scene import FOLLOWS, RELATIVE, LayoutNode
@@ -73,7 +75,7 @@ def grows_by_proportion(node: LayoutNode) -> bool:
         and bool(style.aspect)
         and (
             style.width.mode == "fit"
-            or (style.width.mode == "grow" and style.grow_from == "content")
+            or (style.width.mode == "grow" and style.grow_from != "nothing")
         )
         and style.height.mode == "grow"
     )
@@ -99,7 +101,7 @@ def carried_limits(node: LayoutNode, adding: bool) -> tuple[float, float] | None
         return None
     pushed_x = style.push_left or style.push_right
     fits_x = style.width.mode == "fit" or (
-        style.width.mode == "grow" and (style.grow_from == "content" or pushed_x)
+        style.width.mode == "grow" and (style.grow_from != "nothing" or pushed_x)
     )
     pictured = node.kind == "image" and style.height.mode == "grow"
     both_fit = fits_x and (style.height.mode == "fit" or pictured)
@@ -113,10 +115,13 @@ def carried_limits(node: LayoutNode, adding: bool) -> tuple[float, float] | None
 
 
 def has_basis(node: LayoutNode) -> bool:
-    """Whether a column's child begins with nothing: then its height is known for what is in it,
-    whatever it comes to, as browsers have it."""
+    """Whether a column's child begins with a length, or nothing: then its height is known for what
+    is in it, whatever it comes to, as browsers have it."""
     style = node.style
-    return style.height.mode == "grow" and style.grow_from == "nothing"
+    if style.height.mode != "grow" or style.grow_from == "content":
+        return False
+    base = style.grow_base
+    return style.grow_from == "nothing" or not (isinstance(base, Size) and is_share(base))
 
 
 def asks_height(node: LayoutNode) -> bool:

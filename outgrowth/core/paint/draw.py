@@ -145,7 +145,8 @@ def _marks(scene: SceneNode, placed: Placed) -> list[Mark]:
     if scene.kind == "image":
         w, h = placed.width, placed.height
         radii = corner_radii(w, h, scene.paint.radii)
-        marks.append(Image(w, h, radii, scene.layout.style.picture, scene.paint.fit))
+        focal = scene.paint.focal_x, scene.paint.focal_y
+        marks.append(Image(w, h, radii, scene.layout.style.picture, scene.paint.fit, focal))
     return marks
 
 

@@ -60,13 +60,15 @@ class Outline(NamedTuple):
 
 
 class Image(NamedTuple):
-    """A picture in a rounded rectangle at 0, 0: cover, contain, stretch or tile."""
+    """A picture in a rounded rectangle at 0, 0: cover, contain, stretch or tile. `focal` are the
+    shares of its size that lie at the same shares of the room."""
 
     width: float
     height: float
     radii: Radii
     picture: Picture
     fit: str
+    focal: tuple[float, float] = (0.5, 0.5)
 
 
 class Glyphs(NamedTuple):

@@ -94,7 +94,7 @@ def shadow_shapes(mark: BoxShadow) -> ShadowShapes:
 def image_rect(mark: Image, room: Rect) -> Rect:
     """Where a picture lies whole: over the room (cover), in it (contain), or as it (stretch).
 
-    Source: CSS Images 3, section 5.5 (object-fit).
+    Source: CSS Images 3, sections 5.5 and 5.6 (object-fit, object-position).
     """
     picture = mark.picture
     if mark.fit == "stretch" or not (picture.width and picture.height):
@@ -102,5 +102,7 @@ def image_rect(mark: Image, room: Rect) -> Rect:
     across, down = room.width / picture.width, room.height / picture.height
     scale = max(across, down) if mark.fit == "cover" else min(across, down)
     width, height = picture.width * scale, picture.height * scale
-    x, y = room.center
-    return Rect(x - width / 2, y - height / 2, width, height)
+    x, y = mark.focal
+    return Rect(
+        room.x + (room.width - width) * x, room.y + (room.height - height) * y, width, height
+    )

@@ -89,7 +89,13 @@ height brings, which it gets from its holder; and that its room decides what it 
 
 def _asks(style: LayoutStyle) -> int:
     relative = style.width.mode in _RELATIVE or style.height.mode in _RELATIVE
-    limits = (style.min_width, style.max_width, style.min_height, style.max_height)
+    limits = (
+        style.min_width,
+        style.max_width,
+        style.min_height,
+        style.max_height,
+        style.grow_base,
+    )
     bits = RELATIVE if relative or any(isinstance(n, Size) for n in limits) else 0
     if style.push_left or style.push_right or style.push_top or style.push_bottom:
         bits |= PUSHES

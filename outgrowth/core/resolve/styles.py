@@ -44,6 +44,7 @@ class LayoutStyle(msgspec.Struct, frozen=True, weakref=True):
     align_content: str
     justify_items: str
     reversed: bool
+    lines_reversed: bool
     scrolls: str
     width: Size
     height: Size
@@ -53,7 +54,9 @@ class LayoutStyle(msgspec.Struct, frozen=True, weakref=True):
     max_height: Limit
     aspect: float
     grow_from: str
+    grow_base: Limit
     gives_way: bool
+    shrink: float
     align_self: str
     margin_top: float
     margin_right: float
@@ -95,6 +98,8 @@ class PaintRows(msgspec.Struct, frozen=True, weakref=True):
     """What decides only how it is drawn."""
 
     fit: str
+    focal_x: float
+    focal_y: float
     clip: bool
     fill: Fill
     stroke: Color

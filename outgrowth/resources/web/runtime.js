@@ -29,6 +29,7 @@ const LOOKS = [
   "rotate",
   "scale",
   "opacity",
+  "objectPosition",
   "color",
   "backgroundColor",
   "backgroundImage",

@@ -53,4 +53,4 @@ def _holding(style: LayoutStyle, name: str, now: float, limit: float | None, lar
         return f"its {'least' if larger else 'most'} {name}"
     if larger:
         return "its padding" if abs(first + last - now) <= _SAME and now > 0 else ""
-    return "it gives way where room is short" if style.gives_way else ""
+    return "it gives way where room is short" if style.gives_way and style.shrink else ""

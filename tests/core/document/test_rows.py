@@ -69,6 +69,8 @@ MORE = {
     "columns": {"flow": "grid"}, "rows": {"flow": "grid", "align": "center"}, "justify-items": {"flow": "grid"},
     "areas": {"flow": "grid", "columns": (), "width": "fit"}, "subgrid": {"flow": "grid"},
     "align-content": {"wrap": True, "width": fixed(50.0)}, "grow-from": {"width": Size("grow", 0.5)},
+    "grow-base": {"width": Size("grow", 0.0), "grow-from": "size"}, "shrink": {"width": fixed(900.0), "gives-way": True},
+    "lines-reversed": {"width": fixed(50.0), "wrap": True}, "focal-x": {"height": fixed(90.0)},
     "gives-way": {"width": fixed(900.0)}, "break-words": {"width": fixed(30.0)},
     "sticks": {"margin-top": -300.0}, "label": {"role": "button"}, "mode": {"fill": Token("color.sea")},
 }  # fmt: skip
@@ -94,7 +96,7 @@ OTHER = {
     "arc-sweep": 90.0, "arc-start": 45.0, "origin-x": 0.0, "origin-y": 1.0, "line-ends": "butt",
     "line-joins": "bevel", "fit": "stretch", "columns": (fixed(40.0), fixed(20.0)),
     "rows": (fixed(50.0),), "justify-items": "end", "sticks": "top",
-    "mode": "dark", "areas": ". . / head .", "area": "main", "subgrid": "columns",
+    "mode": "dark", "grow-from": "content", "grow-base": 130.0, "shrink": 0.0, "areas": ". . / head .", "area": "main", "subgrid": "columns",
 }  # fmt: skip
 """A value that tells itself from the default where the next one would not."""
 
@@ -294,7 +296,7 @@ def test_every_row_has_a_role_and_roles_part_the_table():
     assert {"x", "order", "shown", "margin-top", "pin-x", "align-self"} <= rows_of("placement")
     assert rows_of("size") == {
         "width", "height", "min-width", "max-width", "min-height", "max-height", "aspect",
-        "grow-from", "gives-way",
+        "grow-from", "grow-base", "gives-way", "shrink",
     }  # fmt: skip
 
 

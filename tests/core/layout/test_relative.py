@@ -121,6 +121,48 @@ def test_a_fixed_part_that_gives_way_does_so_down_to_its_content(layout):
     assert [c.width for c in laid(layout, style, part, held).children] == [10.0, 40.0]
 
 
+def test_a_side_that_grows_from_a_size_shares_what_is_left(layout):
+    style = {"width": fixed(200.0)}
+    small, half_of_it = (
+        {"width": GROW, "grow-from": "size", "grow-base": base} for base in (40.0, half())
+    )
+    assert [c.width for c in laid(layout, style, small, half_of_it).children] == [70.0, 130.0]
+    column = {"flow": "column", "height": fixed(200.0)}
+    parts = ({"height": GROW, "grow-from": "size", "grow-base": base} for base in (40.0, half()))
+    assert [c.height for c in laid(layout, column, *parts).children] == [70.0, 130.0]
+
+
+def test_a_share_of_a_height_that_is_not_known_is_no_size_to_grow_from(layout):
+    part = {"height": GROW, "grow-from": "size", "grow-base": half(), "inside": (BLOCK,)}
+    assert laid(layout, {"flow": "column"}, part).children[0].height == 10.0
+
+
+def test_what_gives_way_does_so_by_its_share(layout):
+    style = {"width": fixed(70.0)}
+    part = {"width": fixed(50.0), "height": fixed(10.0), "gives-way": True}
+    assert [c.width for c in laid(layout, style, part, part | {"shrink": 2.0}).children] == [
+        40.0, 30.0,
+    ]  # fmt: skip
+    whole = laid(layout, style, part, part | {"shrink": 0.0})
+    assert [c.width for c in whole.children] == [20.0, 50.0]
+
+
+def test_lines_that_begin_at_the_other_end(layout):
+    style = {"width": fixed(30.0), "height": fixed(100.0), "wrap": True, "lines-reversed": True}
+    parts = ({"width": fixed(20.0), "height": fixed(h)} for h in (10.0, 30.0))
+    assert list(laid(layout, style, *parts).ys) == [90.0, 60.0]
+    column = {"flow": "column", "height": fixed(30.0), "width": fixed(100.0), "wrap": True}
+    parts = ({"width": fixed(w), "height": fixed(20.0)} for w in (10.0, 30.0))
+    assert list(laid(layout, column | {"lines-reversed": True}, *parts).xs) == [90.0, 60.0]
+
+
+def test_the_baseline_of_lines_that_begin_below_is_counted_from_there(layout):
+    style = {"width": fixed(200.0), "wrap": True, "lines-reversed": True, "align": "baseline"}
+    large = {"width": fixed(20.0), "height": fixed(30.0), "margin-bottom": 6.0}
+    placed = laid(layout, style, large, BLOCK)
+    assert (placed.height, list(placed.ys)) == (36.0, [0.0, 20.0])
+
+
 def test_an_offset_moves_nothing_else_and_not_the_baseline(layout):
     style = {"width": FIT, "align": "baseline"}
     plain = laid(layout, style, {"content": words("a")}, {"content": words("b")})

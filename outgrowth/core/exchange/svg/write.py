@@ -30,6 +30,7 @@ from outgrowth.core.paint.marks import (
 from outgrowth.core.paint.shapes import (
     Rounded,
     box_shape,
+    image_rect,
     ring_shapes,
     shadow_shapes,
 )
@@ -208,7 +209,6 @@ class _SvgWriter:
         href = data_address(asset)
         path = _rounded(box_shape(mark.width, mark.height, mark.radii))
         clip = self._defined("c", f'<clipPath id="%s"><path d="{path}"/></clipPath>')
-        retain = {"contain": "xMidYMid meet", "cover": "xMidYMid slice"}.get(mark.fit, "none")
         size = f'width="{mark.width:.6g}" height="{mark.height:.6g}"'
         if mark.fit == "tile":
             size = f'width="{mark.picture.width:.6g}" height="{mark.picture.height:.6g}"'
@@ -216,6 +216,13 @@ class _SvgWriter:
             tile = f'<pattern id="%s" {size} patternUnits="userSpaceOnUse">{image}</pattern>'
             self.out.append(f'<path d="{path}" fill="url(#{self._defined("p", tile)})"/>')
             return
+        retain = {"contain": "xMidYMid meet", "cover": "xMidYMid slice"}.get(mark.fit, "none")
+        if mark.focal != (0.5, 0.5):
+            place, retain = image_rect(mark, Rect(0.0, 0.0, mark.width, mark.height)), "none"
+            size = (
+                f'x="{place.x:.6g}" y="{place.y:.6g}" '
+                f'width="{place.width:.6g}" height="{place.height:.6g}"'
+            )
         image = f'<image {size} preserveAspectRatio="{retain}" href="{href}"/>'
         self.out.append(f'<g clip-path="url(#{clip})">{image}</g>')
 

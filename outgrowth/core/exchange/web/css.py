@@ -36,10 +36,7 @@ Css = dict[str, str]
 
 SIDES = ("top", "right", "bottom", "left")
 CORNERS = ("top-left", "top-right", "bottom-right", "bottom-left")
-FITS = {"cover": "cover", "contain": "contain", "stretch": "fill", "tile": "none"}
-"""How a picture fills its room, in CSS (object-fit)."""
-TILES = {"object-position": "-99999px 0"}
-"""One that is laid side by side shows itself out of sight, for its size: it is a background."""
+_FITS = {"cover": "cover", "contain": "contain", "stretch": "fill", "tile": "none"}
 _JUSTIFY = {"start": "flex-start", "end": "flex-end"}
 
 
@@ -133,9 +130,11 @@ def _box(style: LayoutStyle) -> Css:
             rows = [f'"{row.strip()}"' for row in style.areas.split("/")]
             css["grid-template-areas"] = " ".join(rows)
         return css | lines | {"display": "grid", "justify-items": style.justify_items}
-    turned = "-reverse" if style.reversed else ""
+    turned, lines_turned = [
+        "-reverse" if on else "" for on in (style.reversed, style.lines_reversed)
+    ]
     css |= {"display": "flex", "flex-direction": f"{style.flow}{turned}"}
-    return css | {"flex-wrap": "wrap"} | lines if style.wrap else css
+    return css | {"flex-wrap": f"wrap{lines_turned}"} | lines if style.wrap else css
 
 
 def _track(size: Size) -> str:
@@ -173,6 +172,17 @@ def _length(size: Size | float, kind: str) -> str:
         text = css_of(size.formula)
         return text if kind == "text" else _CHARS.sub(lambda n: zeros(float(n[1])), text)
     return px(size.amount)
+
+
+def fit_css(paint: PaintStyle, source: str) -> Css:
+    """How a picture fills its room, and what of it stays in sight. One that is laid side by side
+    shows itself out of sight, for its size: it is a background, from this source (CSS)."""
+    css = {"object-fit": _FITS[paint.fit]}
+    if paint.fit == "tile":
+        return css | {"object-position": "-99999px 0", "background-image": source}
+    if (paint.focal_x, paint.focal_y) == (0.5, 0.5):
+        return css
+    return css | {"object-position": f"{paint.focal_x * 100:.10g}% {paint.focal_y * 100:.10g}%"}
 
 
 _SHARE = re.compile(r"[\d.]+%")
@@ -283,18 +293,21 @@ def _side(node: LayoutNode, side: str, holder: Around) -> Css:
     main = holder.flow == ("row" if side == "width" else "column")
     if size.mode in _SAID and not (holder is ALONE and is_share(size)):
         css = {side: _length(size, node.kind)}
-        return css | {"flex": f"0 {int(style.gives_way)} auto"} if main else css
+        shrink = number_text(style.shrink) if style.gives_way else "0"
+        return css | {"flex": f"0 {shrink} auto"} if main else css
     if holder is ALONE:
         return {side: "max-content" if side == "width" else "auto"}
     if size.mode != "grow":
-        return {side: "auto"} | ({"flex": "0 1 auto"} if main else {})
+        return {side: "auto"} | ({"flex": f"0 {number_text(style.shrink)} auto"} if main else {})
     if not main:
         about = "justify-self" if holder.flow == "grid" and side == "width" else "align-self"
         return {side: "auto", about: "stretch"}
-    # The two bases of growing: the content (flex-basis auto), or nothing (0px).
-    if style.grow_from == "content":
-        return {side: "auto", "flex": f"{size.amount:g} 1 auto"}
-    css = {side: "auto", "flex": f"{size.amount:g} 1 0px"}
+    # The bases of growing: the content (flex-basis auto), a size, or nothing (0px).
+    base = {"content": "auto", "size": _length(style.grow_base, node.kind)}
+    grows = f"{size.amount:g} {number_text(style.shrink)}"
+    css = {side: "auto", "flex": f"{grows} {base.get(style.grow_from, '0px')}"}
+    if style.grow_from != "nothing":
+        return css
     # A growing part of a row may be narrower than its words; of a column it is never lower.
     return css | {"min-width": "0"} if side == "width" else css
 
@@ -360,11 +373,19 @@ def _carried(node: LayoutNode) -> Css:
     style, (least, most) = node.style, node.down
     if not style.aspect or style.height.mode != "fit" or is_replaced(node):
         return {}
-    limits = {"min-width": (least, style.min_width), "max-width": (most, style.max_width)}
-    carried = {
-        name: n * style.aspect for name, (n, own) in limits.items() if 0 < n < inf and not own
+    limits = {
+        "min-width": (least, style.min_height, style.min_width),
+        "max-width": (most, style.max_height, style.max_width),
     }
-    return {name: px(n) for name, n in carried.items()}
+    carried: Css = {}
+    for name, (n, limit, own) in limits.items():
+        if own:
+            continue
+        if isinstance(limit, Size) and not is_share(limit):
+            carried[name] = f"calc({_length(limit, node.kind)} * {style.aspect:.10g})"
+        elif 0 < n < inf:
+            carried[name] = px(n * style.aspect)
+    return carried
 
 
 def _placed_apart(style: LayoutStyle, holder: Around) -> bool:

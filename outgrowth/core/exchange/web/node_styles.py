@@ -11,13 +11,12 @@ from outgrowth.core.document.properties import rows_of
 from outgrowth.core.document.records import Path
 from outgrowth.core.document.rooms import room_axes, rooms_of
 from outgrowth.core.exchange.web.css import (
-    FITS,
     SIDES,
-    TILES,
     Around,
     Css,
     edge_css,
     even,
+    fit_css,
     is_replaced,
     node_css,
     strut_css,
@@ -80,9 +79,7 @@ class NodeStyles:
         if styled.order:
             own["order"] = f"{styled.order:g}"
         if is_replaced(node):
-            own["object-fit"] = FITS[paint.fit]
-            if paint.fit == "tile":
-                own |= TILES | {"background-image": PICTURE}
+            own |= fit_css(paint, PICTURE)
         if not styled.shown:
             own["display"] = "none"
         own |= styled.variables

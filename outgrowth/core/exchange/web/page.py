@@ -18,13 +18,12 @@ from outgrowth.core.document.records import Asset
 from outgrowth.core.exchange.svg.write import data_address, path_data, svg_fill
 from outgrowth.core.exchange.web.css import (
     ALONE,
-    FITS,
-    TILES,
     Around,
     Css,
     css_string,
     edge_css,
     even,
+    fit_css,
     inside_of,
     is_replaced,
     node_css,
@@ -129,9 +128,7 @@ def _image(scene: SceneNode, css: Css, index_path: str, sources: dict[str, str])
     for its size, and is its own background."""
     picture = scene.layout.style.picture
     source = sources.get(picture.asset, _EMPTY)
-    css = css | {"object-fit": FITS[scene.paint.fit]}
-    if scene.paint.fit == "tile":
-        css |= TILES | {"background-image": f"url({source})"}
+    css = css | fit_css(scene.paint, f"url({source})")
     return f'<img alt="" data-at="{index_path}" src="{source}" style="{_attribute(css)}">'
 
 

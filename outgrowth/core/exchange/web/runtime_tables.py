@@ -90,6 +90,8 @@ TWEENED_AS: dict[str, tuple[str, ...]] = {
     "rotate": ("rotate",),
     "scale": ("scale",),
     "opacity": ("opacity",),
+    "focal-x": ("objectPosition",),
+    "focal-y": ("objectPosition",),
     "color": ("color",),
     "fill": ("backgroundColor", "backgroundImage", "fill"),
     "shadow": ("boxShadow",),

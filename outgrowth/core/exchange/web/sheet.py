@@ -366,7 +366,8 @@ _GROUPS = (
     frozenset({"translate-x", "translate-y"}),
     frozenset({"origin-x", "origin-y"}),
     frozenset({"clip", "scrolls"}),
-    frozenset({"flow", "gap", "cross-gap", "wrap", "reversed"}),
+    frozenset({"fit", "focal-x", "focal-y"}),
+    frozenset({"flow", "gap", "cross-gap", "wrap", "reversed", "lines-reversed"}),
     # What lies free keeps no distance from the edge.
     _FLOW_AND_PADDING,
     frozenset({"form", "arc-start", "arc-sweep", "thickness", "fill", "stroke", "line-width"}),
