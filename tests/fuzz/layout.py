@@ -163,8 +163,12 @@ def track(rng):
 
 
 def said(rng, kind, often):
-    rows = [row for row in ROWS if kind in row.kinds and rng.random() < often]
-    style = {row.name: value(rng, row) for row in rows}
+    # Each row by itself, so that trees stay what they are when the table has another one.
+    seed, style = rng.getrandbits(32), {}
+    for row in ROWS:
+        of_row = random.Random(f"{seed} {row.name}")
+        if kind in row.kinds and of_row.random() < often:
+            style[row.name] = value(of_row, row)
     if kind == "image":
         style["picture"] = SEEN
         style.setdefault("aspect", 520.0 / 320.0)
@@ -240,7 +244,8 @@ def _without_known(tree: Tree) -> Tree:
         own = {n: style[n] for n in ("columns", "rows") if n in style}
         style = style | {n: tuple(t for t in ts if not _of_whole_size(t)) for n, ts in own.items()}
     placed = {style.get(name, "start") for name in ("justify", "align", "align-content")}
-    backwards = style.get("mirrored") or style.get("reversed") or placed - {"start", "stretch"}
+    turned = style.get("reversed") or style.get("lines-reversed")
+    backwards = style.get("mirrored") or turned or placed - {"start", "stretch"}
     if style.get("wrap") and style.get("flow") == "column" and _speaks(tree):
         style = {k: v for k, v in style.items() if k != "wrap"}
     known = style.get("flow") != "free" and getattr(style.get("height"), "mode", "") == "fixed"
@@ -317,8 +322,7 @@ class Judge:
         return self._intern.scene(SceneParts(kind, node, self._intern.paint({}), inner, ids, ids))
 
     def laid(self, tree: Tree):
-        scene = self.scene(tree)
-        return scene, self._layout.place(scene.layout)
+        return self._layout.view(self.scene(tree))
 
     def html(self, tree: Tree) -> str:
         return page(*self.laid(tree), "tree", Map({VIEW.digest: VIEW}))

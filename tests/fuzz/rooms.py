@@ -12,7 +12,7 @@ import random
 import msgspec
 from immutables import Map
 
-from outgrowth.core.document.records import Component, Document
+from outgrowth.core.document.records import Component, Document, Node
 from outgrowth.core.document.rooms import says_before_room
 from outgrowth.core.document.values import Size
 from outgrowth.core.exchange.web.files import hand_over
@@ -23,6 +23,8 @@ from tests.fuzz.web import Maker, WebJudge, judged, judging
 WIDTHS = 12
 NARROWEST, WIDEST = 24, 900
 _GROWS = Size("grow", 1.0)
+_OF_ROOT = {"width", "min-width", "max-width", "aspect"}
+"""What the rooms that are tried here say of a root."""
 
 SHOW = """
 const [tag, done] = arguments;
@@ -62,7 +64,7 @@ def _by_room(component: Component, rng: random.Random) -> Component:
     )
     axes[n] = msgspec.structs.replace(axes[n], values=values, driver="room", unit=unit)
     style = component.root.style.set("width", _GROWS)
-    for name in ("min-width", "max-width", "aspect"):
+    for name in _OF_ROOT - {"width"}:
         style = style.delete(name) if name in style else style
     root = msgspec.structs.replace(component.root, style=style)
     held = msgspec.structs.replace(component, axes=tuple(axes), root=root)
@@ -70,9 +72,28 @@ def _by_room(component: Component, rng: random.Random) -> Component:
         rule
         for rule in component.rules
         if not says_before_room(held, rule)
-        and not (rule.node == (root.id,) and rule.property in ("width", "aspect"))
+        and not (rule.node == (root.id,) and rule.property in _OF_ROOT)
     )
     return msgspec.structs.replace(held, rules=rules)
+
+
+def with_growing_letters(document: Document, rng: random.Random) -> Document:
+    """The document, some of its letters growing with the room."""
+    components = {}
+    for component in document.in_order():
+        grows = getattr(component.root.style.get("width"), "mode", "") == "grow"
+        root = _growing(component.root, rng) if grows else component.root
+        components[component.id] = msgspec.structs.replace(component, root=root)
+    return msgspec.structs.replace(document, components=Map(components))
+
+
+def _growing(node: Node, rng: random.Random) -> Node:
+    if node.kind == "text" and rng.random() < 0.4:
+        said = {"fluid-size": float(rng.randint(8, 48)), "fluid-from": float(rng.randint(0, 400))}
+        said |= {"fluid-until": float(rng.randint(300, 900))} if rng.random() < 0.7 else {}
+        return msgspec.structs.replace(node, style=node.style.update(said))
+    inside = tuple(_growing(child, rng) for child in node.children)
+    return msgspec.structs.replace(node, children=inside)
 
 
 class RoomJudge(WebJudge):
@@ -111,7 +132,8 @@ class RoomJudge(WebJudge):
 def made(seed: int) -> Document:
     """The document of a seed."""
     rng = random.Random(seed)
-    return with_rooms(Maker(rng).document(), random.Random(f"rooms {seed}"))
+    rooms = random.Random(f"rooms {seed}")
+    return with_growing_letters(with_rooms(Maker(rng).document(), rooms), rooms)
 
 
 def run(seed, count):

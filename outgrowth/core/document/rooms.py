@@ -19,10 +19,12 @@ from outgrowth.core.document.records import (
     Axis,
     AxisValue,
     Component,
+    Node,
     Owner,
     RoomSide,
     RoomUnit,
     Rule,
+    walk,
 )
 from outgrowth.core.memo import ByIdentity
 from outgrowth.core.refusal import Refusal
@@ -64,6 +66,10 @@ class KnownRoom(NamedTuple):
     range: RoomRange
 
 
+ANY_WIDTH = KnownRoom("width", "px", RoomRange(0.0, None))
+"""That a part is contained, whatever room it has: its letters grow with it."""
+
+
 class RoomMeasure(NamedTuple):
     """By which side of a part's room an axis is set, and where its values begin: `leasts`, in
     `unit`, the smallest (which always holds) left out."""
@@ -83,6 +89,55 @@ def _of_component(component: Component) -> tuple[Axis, ...]:
 
 
 _room_axes_of = ByIdentity(_of_component, 4096)
+
+
+class RoomAsker(NamedTuple):
+    """What of a part asks for its room, by a name for people, and by which sides."""
+
+    name: str
+    sides: tuple[RoomSide, ...]
+
+
+def room_askers(owner: Owner) -> tuple[RoomAsker, ...]:
+    """All of a component that asks for its room, which then has to be known before what is in it:
+    the axes that it sets, and letters that grow with it."""
+    return _askers_of(owner) if isinstance(owner, Component) else ()
+
+
+def asks_room(owner: Owner) -> bool:
+    """Whether anything of a component asks for its room."""
+    return bool(room_askers(owner))
+
+
+def _askers(component: Component) -> tuple[RoomAsker, ...]:
+    found = [RoomAsker(axis.name, sides_of(axis)) for axis in room_axes(component)]
+    if has_fluid_letters(component):
+        found.append(RoomAsker("letters that grow", ("width",)))
+    return tuple(found)
+
+
+_askers_of = ByIdentity(_askers, 4096)
+
+
+def has_fluid_letters(owner: Owner) -> bool:
+    """Whether any letters in an owner, as it says itself, grow with the room."""
+    rules = owner.rules if isinstance(owner, Component) else ()
+    return any(_is_fluid(rule) for rule in rules) or _fluid_within(owner.root)
+
+
+def grows_within(root: Node) -> bool:
+    """Whether a tree itself says of any letters in it that they grow with the room."""
+    return any(
+        node.style.get("fluid-size", 0.0) != 0.0 or any(map(_is_fluid, node.overrides))
+        for node in walk(root)
+    )
+
+
+_fluid_within = ByIdentity(grows_within, 4096)
+
+
+def _is_fluid(rule: Rule) -> bool:
+    return rule.property == "fluid-size" and rule.value != 0.0
 
 
 def room_steps(axis: Axis) -> tuple[RoomStep, ...]:
@@ -168,27 +223,28 @@ def says_before_room(component: Component, rule: Rule) -> bool:
 
 def refuse_circle(component: Component) -> None:
     """Raises Refusal where a part's room would depend on what the room decides."""
-    axes = room_axes(component)
-    if not axes:
+    askers = room_askers(component)
+    if not askers:
         return
-    name, axis = component.short_name, axes[0]
+    name = component.short_name
     if component.root.kind != "box":
         raise Refusal(
             f"“{name}” is a {component.root.kind} as a whole; only a box can be set by its room. "
             "Wrap it in a box first."
         )
-    for axis in axes:
-        _refuse_fitting(component, axis)
+    for asker in askers:
+        _refuse_fitting(component, asker)
     for rule in component.rules:
         if says_before_room(component, rule):
+            asking = room_axes(component)[0].name
             raise Refusal(
-                f"How “{name}” stands in its holder can't depend on {axis.name}: the holder gives "
+                f"How “{name}” stands in its holder can't depend on {asking}: the holder gives "
                 "the room, so it has to know this first. Say it for all rooms, or of a part in it."
             )
 
 
-def _refuse_fitting(component: Component, axis: Axis) -> None:
-    for side in sides_of(axis):
+def _refuse_fitting(component: Component, asker: RoomAsker) -> None:
+    for side in asker.sides:
         said = [component.root.style.get(side)]
         said += [
             rule.value
@@ -199,7 +255,7 @@ def _refuse_fitting(component: Component, axis: Axis) -> None:
             wide = "wide" if side == "width" else "high"
             raise Refusal(
                 f"“{component.short_name}” is as {wide} as what is in it, so its {side} can't "
-                f"decide what is in it ({axis.name}). Let it grow, or give it a {side}."
+                f"decide what is in it ({asker.name}). Let it grow, or give it a {side}."
             )
 
 

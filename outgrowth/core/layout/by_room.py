@@ -17,6 +17,7 @@ from immutables import Map
 from outgrowth.core.document.records import Component, Document, Path, RoomUnit
 from outgrowth.core.document.rooms import room_axes
 from outgrowth.core.document.values import Literals
+from outgrowth.core.layout.fluid import scene_in_room
 from outgrowth.core.layout.placed import Placed
 from outgrowth.core.memo import ByIdentity
 from outgrowth.core.resolve.cascade import LiveValues
@@ -69,9 +70,8 @@ def settled(scene: SceneNode, placed: Placed) -> SceneNode:
     if not (scene.layout.asks | scene.layout.deep) & BY_ROOM:
         return scene
     if scene.rooms:
-        return settled(
-            scene.rooms[place_in_rooms(scene.layout, placed.width, placed.height)], placed
-        )
+        shown = scene.rooms[place_in_rooms(scene.layout, placed.width, placed.height)]
+        return settled(scene_in_room(shown, placed.width), placed)
     if not scene.children:
         return scene
     children = tuple(

@@ -15,7 +15,7 @@ from typing import NamedTuple
 
 from outgrowth.core.document.records import RoomUnit
 from outgrowth.core.document.rooms import JUST_BELOW
-from outgrowth.core.layout import grid
+from outgrowth.core.layout import fluid, grid
 from outgrowth.core.layout.by_room import asks_room_height, measured, place_in_rooms, settled
 from outgrowth.core.layout.cross_axis import (
     LONGEST,
@@ -66,6 +66,7 @@ from outgrowth.core.layout.sizes import (
 )
 from outgrowth.core.resolve.scene import (
     BY_ROOM,
+    FLUID,
     FOLLOWS,
     LONG,
     PUSHES,
@@ -109,13 +110,22 @@ class Layout:
         takes_all       the root is as large as its room, whatever it says itself: a screen in its
                         window
         """
+        placed = self._viewed(scene, room_x, room_y, takes_all)
+        if scene.layout.deep & FLUID:
+            # A screen's own width depends on no letters.
+            room = fluid.inside_width(scene.layout, placed.width)
+            scene = fluid.scene_in_room(scene, room)
+            placed = self._viewed(scene, room_x, room_y, takes_all)
+        return settled(scene, placed), placed
+
+    def _viewed(self, scene: SceneNode, room_x: float, room_y: float, takes_all: bool) -> Placed:
         placed = self.place(scene.layout, room_x, room_y)
         if scene.known_rooms:
             placed = self._in_known_rooms(scene, placed)
         elif (takes_all or scene.rooms) and (room_x < math.inf or room_y < math.inf):
             wide = room_x if room_x < math.inf else placed.width
             placed = self._given(scene, wide, room_y if room_y < math.inf else None)
-        return settled(scene, placed), placed
+        return placed
 
     def in_room(self, scene: SceneNode, width: float) -> tuple[SceneNode, Placed]:
         """A scene as wide as its holder says (px), within its limits, whatever it says itself."""
@@ -194,7 +204,7 @@ class Layout:
         rooms = node.rooms
         assert rooms is not None
         within_room = rooms.nodes[place_in_rooms(node, width, height or 0.0)]
-        return self._sized(within_room, width, height, definite)
+        return self._sized(fluid.in_room(within_room, width), width, height, definite)
 
     def _natural(self, node: LayoutNode, width: float) -> Placed:
         """The node at this width, as high as its content within its limits."""
@@ -332,6 +342,7 @@ class Layout:
             if stated_width is not None
             else self._content_width(node, True, tall)
         )
+        content = least
         if node.asks & YIELDS:
             # CSS Sizing 3, section 5.2.2 (compressible replaced elements); what does not give way
             # adds its own size all the same (CSS Flexbox 1, section 9.9.3).
@@ -343,11 +354,12 @@ class Layout:
             # not give way at least; section 4.5: its automatic minimum in any case.
             base = max(base, inset_x(node))
             sure = style.grow_from == "nothing" or style.min_width or hides_overflow(node)
-            low = low if sure else max(low, min(least, high))
+            auto = (0.0, 0.0) if sure else (min(least, high), min(content, high))
             if not style.width.amount:
                 least, most = min(least, base), min(most, base)
             if not style.shrink:
                 least, most = max(least, base), max(most, base)
+            least, most = max(least, auto[0]), max(most, auto[1])
         # Sizing 3, 5.1: the limits clamp each contribution; margins are added outside of them.
         return within(least, low, high) + margins, within(most, low, high) + margins
 

@@ -50,10 +50,12 @@ class LayoutMemory(Memory):
     stacked       itself in such a column, by the width there, the alignment and the direction
     pinned        a long free box, by its size
     subgrids      a grid that follows the one around it, by the columns and rows that it gets
+    fluid         the node with the letters that grow, by the width of the room
     """
 
     __slots__ = (
-        "intrinsic", "pinned", "relative", "sizes", "stacked", "stacks", "subgrids", "text_style",
+        "fluid", "intrinsic", "pinned", "relative", "sizes", "stacked", "stacks", "subgrids",
+        "text_style",
     )  # fmt: skip
 
     def __init__(self) -> None:
@@ -69,6 +71,7 @@ class LayoutMemory(Memory):
         self.stacked: dict[tuple[float, str, bool], StackedChild] = {}
         self.pinned: dict[tuple[float, float], Placed] = {}
         self.subgrids: dict[tuple[Tracks, Tracks], LayoutNode] = {}
+        self.fluid: dict[float, LayoutNode] = {}
 
 
 def memory_of(node: LayoutNode) -> LayoutMemory:

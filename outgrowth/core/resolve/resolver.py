@@ -24,6 +24,9 @@ from outgrowth.core.document.records import (
     walk,
 )
 from outgrowth.core.document.rooms import (
+    ANY_WIDTH,
+    KnownRoom,
+    has_fluid_letters,
     known_rooms,
     known_values,
     measure_of,
@@ -362,7 +365,7 @@ class Resolver:
         """The scene of an instance: where its room decides what it is, of every room."""
         known = {axis for path, axis, _ in given.live if not path}
         axes = tuple(axis for axis in room_axes(component) if axis.id not in known)
-        if not axes:
+        if not axes and not has_fluid_letters(component):
             return self._node(component_scope(component, given), component.root, None)
         scenes = []
         for values in rooms_of(axes):
@@ -386,6 +389,7 @@ class Resolver:
             order=first.order,
             interaction=first.interaction,
             rooms=tuple(scenes),
+            known_rooms=() if axes else known_rooms(component, first.variant or {}),
         )
         return _showable(self._intern.scene(parts))
 
@@ -597,7 +601,7 @@ class Resolver:
             scope.variant if is_instance else None,
             order=own.order,
             interaction=own.interaction,
-            known_rooms=known_rooms(scope.owner, scope.variant) if is_instance else (),
+            known_rooms=_rooms_told(scope) if is_instance else (),
         )
         return _showable(self._intern.scene(parts))
 
@@ -609,6 +613,12 @@ class Resolver:
         return self._intern.scene(
             SceneParts("box", layout, self._intern.paint({}), problem=problem)
         )
+
+
+def _rooms_told(scope: Scope) -> tuple[KnownRoom, ...]:
+    """What the variant of a component tells of its room, if it asks for one at all."""
+    told = known_rooms(scope.owner, scope.variant)
+    return told or (ANY_WIDTH,) if has_fluid_letters(scope.owner) else told
 
 
 _TOO_DEEP = f"This is more than {DEEPEST_SHOWN:,} levels deep."

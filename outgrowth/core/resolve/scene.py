@@ -80,11 +80,12 @@ class ChildDelta(NamedTuple):
     changed: tuple[int, ...]
 
 
-RELATIVE, PUSHES, MOVED, STICKS, YIELDS, FOLLOWS, BY_ROOM = 1, 2, 4, 8, 16, 32, 64
+RELATIVE, PUSHES, MOVED, STICKS, YIELDS, FOLLOWS, BY_ROOM, FLUID = 1, 2, 4, 8, 16, 32, 64, 128
 """What layout has to look after only where a node asks for it: a size in per cent or characters,
 a margin that takes what is left, a place beside its own, an edge that it sticks to; that a picture
 asks its holder for no room, since it is a share of it (relative.py), or has the width that its
-height brings, which it gets from its holder; and that its room decides what it is (by_room.py)."""
+height brings, which it gets from its holder; that its room decides what it is (by_room.py); and
+that its letters grow with the room (fluid.py)."""
 
 
 def _asks(style: LayoutStyle) -> int:
@@ -97,6 +98,8 @@ def _asks(style: LayoutStyle) -> int:
         style.grow_base,
     )
     bits = RELATIVE if relative or any(isinstance(n, Size) for n in limits) else 0
+    if style.fluid_size:
+        bits |= FLUID
     if style.push_left or style.push_right or style.push_top or style.push_bottom:
         bits |= PUSHES
     if style.sticks != "none":
@@ -194,7 +197,7 @@ class LayoutNode:
         if rooms is not None:
             self.asks |= BY_ROOM
             for node in rooms.nodes:
-                self.deep |= node.deep
+                self.deep |= node.deep & ~FLUID  # what grows in it has its own room
         self.memory: Memory | None = None
 
 

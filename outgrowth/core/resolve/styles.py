@@ -83,6 +83,9 @@ class LayoutStyle(msgspec.Struct, frozen=True, weakref=True):
     bottom: float
     font_family: str
     font_size: float
+    fluid_size: float
+    fluid_from: float
+    fluid_until: float
     font_weight: float
     line_height: float
     letter_spacing: float

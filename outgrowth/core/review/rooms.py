@@ -13,9 +13,9 @@ from outgrowth.core.document.rooms import (
     never_shown,
     range_of,
     refuse_circle,
+    room_askers,
     room_axes,
     room_steps,
-    sides_of,
 )
 from outgrowth.core.document.uses import holds_directly
 from outgrowth.core.document.values import Size
@@ -61,7 +61,7 @@ def _circle(component: Component) -> Iterator[Finding]:
     try:
         refuse_circle(component)
     except Refusal as problem:
-        sides = {side for axis in room_axes(component) for side in sides_of(axis)}
+        sides = {side for asker in room_askers(component) for side in asker.sides}
         fitting = [side for side in sorted(sides) if fits(component.root.style.get(side))]
         mend = None
         if fitting:
@@ -72,12 +72,12 @@ def _circle(component: Component) -> Iterator[Finding]:
 def _fitting_instances(document: Document, owner: Owner) -> Iterator[Finding]:
     for node, followed in holds_directly(owner):
         component = document.components.get(followed)
-        for axis in room_axes(component) if component is not None else ():
-            sides = [s for s in sides_of(axis) if s in node.style and fits(node.style[s])]
+        for asker in room_askers(component) if component is not None else ():
+            sides = [s for s in asker.sides if s in node.style and fits(node.style[s])]
             if sides:
                 text = (
                     f"“{node.name}” of “{owner.name}” fits what is in it, and its {sides[0]} "
-                    f"decides that ({axis.name}): it has no {sides[0]} at all."
+                    f"decides that ({asker.name}): it has no {sides[0]} at all."
                 )
                 grow = partial(_grown, Place(owner.id, (node.id,)), tuple(sides))
                 mend = Mend("let it grow", grow)

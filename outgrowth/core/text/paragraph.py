@@ -104,12 +104,19 @@ def _spills(block: _Block, span: tuple[int, int, int], width: float) -> bool:
     return block.edges[ink] - block.edges[start] > width + 1 / 64
 
 
-def _baseline(face: FontFace, size: float, height: float) -> float:
+def _baseline(face: FontFace, size: float, line_height: float) -> float:
     """How far below a line's top its letters stand, in px: ascent and descent count as whole px,
     half up, and of an odd rest the smaller half lies above. CSS leaves the rounding open (CSS
-    Inline 3, section 2.2); this is what Chromium does, which tests/browser measures."""
+    Inline 3, section 2.2); this is what Chromium does, which tests/browser measures: it counts
+    lines in 64ths, and of less than two of them there is no half."""
     ascent, descent = floor(face.ascent * size + 0.5), floor(face.descent * size + 0.5)
-    return float(ascent + floor((height - ascent - descent) / 2))
+    line = floor(floor(size * 64 + 0.5) * line_height + _FLOAT_NOISE)
+    half = int((line - 64 * (ascent + descent)) / 2)
+    return float(ascent + half // 64)
+
+
+_FLOAT_NOISE = 1e-6
+"""What a product of two decimals may be short of a whole number."""
 
 
 class Typesetter:
@@ -163,7 +170,7 @@ class Typesetter:
         height = style.line_height * style.size
         # The first available font decides the strut, whatever letters the text has.
         first = self.fonts.faces(style.family, style.weight, style.italic)[0]
-        baseline = _baseline(first, style.size, height)
+        baseline = _baseline(first, style.size, style.line_height)
         spans = [
             (block, span) for block in blocks for span in lines(self._filling(block, style), width)
         ]

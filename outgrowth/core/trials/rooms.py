@@ -29,7 +29,10 @@ class Room(NamedTuple):
 
 def _twice_as_large(style: LayoutStyle) -> LayoutStyle:
     return msgspec.structs.replace(
-        style, font_size=style.font_size * 2, letter_spacing=style.letter_spacing * 2
+        style,
+        font_size=style.font_size * 2,
+        fluid_size=style.fluid_size * 2,
+        letter_spacing=style.letter_spacing * 2,
     )
 
 

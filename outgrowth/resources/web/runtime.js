@@ -287,7 +287,7 @@ class Owner {
     if (!element || is === tag || (is === "span" && !tag)) return element;
     const next = document.createElement(tag || "span");
     if (!tag) next.hidden = true;
-    for (const name of ["id", "part", "exportparts"])
+    for (const name of ["id", "part", "exportparts", "dir"])
       if (element.hasAttribute(name)) next.setAttribute(name, element.getAttribute(name));
     element.replaceWith(next);
     return next;

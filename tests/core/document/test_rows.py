@@ -71,6 +71,7 @@ MORE = {
     "align-content": {"wrap": True, "width": fixed(50.0)}, "grow-from": {"width": Size("grow", 0.5)},
     "grow-base": {"width": Size("grow", 0.0), "grow-from": "size"}, "shrink": {"width": fixed(900.0), "gives-way": True},
     "lines-reversed": {"width": fixed(50.0), "wrap": True}, "focal-x": {"height": fixed(90.0)},
+    "fluid-from": {"fluid-size": 40.0}, "fluid-until": {"fluid-size": 40.0},
     "gives-way": {"width": fixed(900.0)}, "break-words": {"width": fixed(30.0)},
     "sticks": {"margin-top": -300.0}, "label": {"role": "button"}, "mode": {"fill": Token("color.sea")},
 }  # fmt: skip
@@ -154,15 +155,15 @@ def stages(row, changed, fonts):
     sea = DesignToken("color", parse("#204060"), modes=Map({"dark": parse("#F0F0FF")}))
     document = Document("d", tokens=Map({"color.sea": sea}), modes=("dark",))
     document = add_screen(add_component(document, FLAG), Screen("s", "S", root))
-    scene = Resolver().screen(document, document.screens["s"])
-    placed = Layout(Typesetter(fonts)).place(scene.layout)
+    resolved = Resolver().screen(document, document.screens["s"])
+    scene, placed = Layout(Typesetter(fonts)).view(resolved)
     fragment = draw(scene, placed)
     assets = Map({PICTURE.digest: PICTURE})
     document = msgspec.structs.replace(document, assets=assets)
     marks = [repr(mark) for mark in record(fragment)]
     groups = [repr((at.scene.paint.clip, at.rect)) for at in locate(scene, placed, "")]
     return (
-        scene,
+        resolved,
         marks + groups,
         svg_of(fragment, fragment.bounds, assets),
         page(scene, placed, "", assets),
@@ -244,7 +245,7 @@ def colored_document(name, value, place, color, changed):
 def shown_colors(document, fonts):
     """By stage: what of colours, tokens and opacity it says."""
     scene = Resolver().screen(document, document.screens["s"])
-    placed = Layout(Typesetter(fonts)).place(scene.layout)
+    scene, placed = Layout(Typesetter(fonts)).view(scene)
     fragment = draw(scene, placed)
     texts = (
         "\n".join(map(repr, record(fragment))),

@@ -9,7 +9,7 @@ from immutables import Map
 
 from outgrowth.core.document.properties import CHOICE, TABLE, applies, checked, row_of, rows_of
 from outgrowth.core.document.records import Component, Document, Node, Owner, Path, Rule, find
-from outgrowth.core.document.rooms import fits, room_axes, sides_of
+from outgrowth.core.document.rooms import fits, room_askers
 from outgrowth.core.document.values import Shift, Value
 from outgrowth.core.edits.tree.naming import check_value
 from outgrowth.core.edits.tree.trees import (
@@ -70,12 +70,12 @@ def _refuse_fitting_room(
     node = find(owner.root, path[0]) if len(path) == 1 else None
     followed = node.style.get("component") if node is not None else None
     component = document.components.get(followed) if isinstance(followed, str) else None
-    for axis in room_axes(component) if component is not None else ():
+    for asker in room_askers(component) if component is not None else ():
         for side in sides:
-            if side in sides_of(axis):
+            if side in asker.sides:
                 raise Refusal(
                     f"The {side} of “{node.name if node else ''}” decides what is in it "
-                    f"({axis.name}), so it can't fit that. Let it grow, or give it a {side}."
+                    f"({asker.name}), so it can't fit that. Let it grow, or give it a {side}."
                 )
 
 

@@ -24,7 +24,7 @@ from outgrowth.core.document.records import (
     place_among,
     walk,
 )
-from outgrowth.core.document.rooms import refuse_circle, room_axes
+from outgrowth.core.document.rooms import asks_room, refuse_circle
 from outgrowth.core.document.uses import assets_in_use, way_into
 from outgrowth.core.document.values import Picture, Value
 from outgrowth.core.memo import differing
@@ -77,7 +77,7 @@ def with_owner(document: Document, owner: Owner) -> Document:
 
 def _refuse_new_circle(before: Component, after: Component) -> None:
     """Raises Refusal where a part's room would depend on what it decides, and did not before."""
-    if not room_axes(after):
+    if not asks_room(after):
         return
     try:
         refuse_circle(before)

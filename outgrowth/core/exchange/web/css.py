@@ -26,6 +26,7 @@ from outgrowth.core.exchange.web.symbols import (
     zeros,
 )
 from outgrowth.core.geometry.rect import edge_bends
+from outgrowth.core.layout.fluid import LEAST_SPAN
 from outgrowth.core.layout.pins import Tie, scaling, tie_x, tie_y
 from outgrowth.core.layout.subgrid import SIDES_OF_GRID, follows, is_bound, with_tracks
 from outgrowth.core.paint.draw import OUT
@@ -174,6 +175,24 @@ def _length(size: Size | float, kind: str) -> str:
     return px(size.amount)
 
 
+def _font_size(style: LayoutStyle) -> str:
+    """How large letters are: where they grow with the room, by the width of the container."""
+    low, high = style.font_size, style.fluid_size
+    if not high:
+        return rem(low)
+    start, end = style.fluid_from, style.fluid_until
+    numbers = (low, high, start, end)
+    if any(isinstance(number, CssNumber) for number in numbers):
+        # Lengths that nobody knows here can't divide each other; their angle can be taken.
+        span = f"max({px(end)} - {px(start)}, {px(LEAST_SPAN)})"
+        share = f"clamp(0, tan(atan2(100cqi - {px(start)}, {span})), 1)"
+        return f"calc({rem(low)} + ({rem(high)} - {rem(low)}) * {share})"
+    slope = (high - low) / max(end - start, LEAST_SPAN)
+    grown = f"{rem(low)} + {slope:.10g} * (100cqi - {px(start)})"
+    least, most = sorted((low, high))
+    return f"clamp({rem(least)}, {grown}, {rem(most)})"
+
+
 def fit_css(paint: PaintStyle, source: str) -> Css:
     """How a picture fills its room, and what of it stays in sight. One that is laid side by side
     shows itself out of sight, for its size: it is a background, from this source (CSS)."""
@@ -194,7 +213,7 @@ def _text(style: LayoutStyle, paint: PaintStyle, families: tuple[str, ...]) -> C
     # that a browser does not look for others.
     css = {
         "font-family": ", ".join(map(_family, dict.fromkeys([style.font_family, *families]))),
-        "font-size": rem(style.font_size),
+        "font-size": _font_size(style),
         "line-height": number_text(style.line_height),
         "font-weight": number_text(style.font_weight),
         "font-style": style.font_style,
@@ -268,7 +287,7 @@ def _proportion(node: LayoutNode, holder: Around, so_far: Css) -> Css:
         share = is_share(size) and (side == "height" or style.height.mode in _SAID)
         # Else the automatic minimum, the content, would win (CSS Sizing 4, aspect-ratio).
         free = follows[side] or _placed_apart(style, holder) or share
-        if free and not is_replaced(node):
+        if free and not is_replaced(node) and f"min-{side}" not in so_far:
             css[f"min-{side}"] = "0"
     if holder.flow in ("row", "column", "grid") and not style.floating:
         if holder.flow != "grid":

@@ -8,8 +8,8 @@ from collections.abc import Callable
 import msgspec
 
 from outgrowth.core.document.properties import rows_of
-from outgrowth.core.document.records import Path
-from outgrowth.core.document.rooms import room_axes, rooms_of
+from outgrowth.core.document.records import Path, Screen
+from outgrowth.core.document.rooms import grows_within, has_fluid_letters, room_axes, rooms_of
 from outgrowth.core.exchange.web.css import (
     SIDES,
     Around,
@@ -82,6 +82,9 @@ class NodeStyles:
             own |= fit_css(paint, PICTURE)
         if not styled.shown:
             own["display"] = "none"
+        owner = self._steps.owner
+        if not path and isinstance(owner, Screen) and has_fluid_letters(owner):
+            own["container-type"] = "inline-size"
         own |= styled.variables
         if styled.by_lines:
             own = by_lines(own)
@@ -133,6 +136,8 @@ class NodeStyles:
         frame = {name: value for name, value in css.items() if _is_of_frame(name) or name in given}
         # The root's holder is the element, which is no grid.
         root = {n: value for n, value in css.items() if n not in frame and value != "subgrid"}
+        if "direction" in root:
+            frame["direction"] = root["direction"]  # which side its lines begin at is its own
         frame |= {"display": root["display"] if root.get("display") == "none" else "flex"}
         frame |= {"flex-direction": "column", "align-items": "stretch"}
         for name, padding in zip(("min-width", "min-height"), least, strict=True):
@@ -188,11 +193,24 @@ class NodeStyles:
             css = strut_css(style, GLYPH_BOX, GLYPH_BOX)
         elif kind == "box" and style.flow == "free":
             wide, high = self._measured(path, cell)
+            self._tell_growing(path)
             # Words are rounded up, each run by itself, and a browser counts in 64ths of a px.
             css = strut_css(style, wide + 1 / 32, high)
         else:
             return {}
         return css if set(css.values()) != {"0px"} else {}
+
+    def _tell_growing(self, path: Path) -> None:
+        """Tells that a free box which fits is as large as what is in it only in one room."""
+        node = self._steps.node_at(path)
+        if node is None or not grows_within(node):
+            return
+        problem = (
+            f"{self._selectors.called(path)} is a free box as large as what is in it, and letters "
+            "in it grow with the room: it stays as large as in its own room. Give it a size."
+        )
+        if problem not in self._selectors.problems:
+            self._selectors.problems.append(problem)
 
     def cells(self, path: Path, keys: list[AxisKey]) -> list[dict[AxisKey, str]]:
         """The cases that a node depends on; one, and a problem, where they are too many."""

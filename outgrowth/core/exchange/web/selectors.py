@@ -6,7 +6,7 @@ from collections.abc import Callable
 from typing import NamedTuple
 
 from outgrowth.core.document.records import Axis, Path
-from outgrowth.core.document.rooms import range_of, room_axes
+from outgrowth.core.document.rooms import asks_room, range_of
 from outgrowth.core.exchange.web.evaluate import Evaluator
 from outgrowth.core.exchange.web.steps import YES, AxisKey, Conditions, Steps
 from outgrowth.core.exchange.web.symbols import px, zeros
@@ -50,7 +50,7 @@ def has_frame(steps: Steps, path: Path) -> bool:
     node = steps.node_at(path)
     component = steps.component_at(path) if node is not None else None
     entire = node is not None and (not path or node.kind == "instance")
-    return entire and component is not None and bool(room_axes(component))
+    return entire and component is not None and asks_room(component)
 
 
 class SelectorWriter:

@@ -366,6 +366,7 @@ _GROUPS = (
     frozenset({"translate-x", "translate-y"}),
     frozenset({"origin-x", "origin-y"}),
     frozenset({"clip", "scrolls"}),
+    frozenset({"font-size", "fluid-size", "fluid-from", "fluid-until"}),
     frozenset({"fit", "focal-x", "focal-y"}),
     frozenset({"flow", "gap", "cross-gap", "wrap", "reversed", "lines-reversed"}),
     # What lies free keeps no distance from the edge.
