@@ -678,6 +678,8 @@ FAMILY_MEMBERS: dict[str, tuple[str, ...]] = {
     "stroke-width": tuple(f"stroke-{side}" for side in _SIDES),
     "radius": tuple(f"radius-{corner}" for corner in _CORNERS),
     "pins": ("pin-x", "pin-y"),
+    "focal-point": ("focal-x", "focal-y"),
+    "grows-to": ("fluid-size", "fluid-from", "fluid-until"),
     "push": tuple(f"push-{side}" for side in _SIDES),
 }
 """Rows that belong together and can be set at once, by their common name."""

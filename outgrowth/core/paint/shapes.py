@@ -8,6 +8,7 @@ from __future__ import annotations
 
 from typing import NamedTuple
 
+from outgrowth.core.document.values import Picture
 from outgrowth.core.geometry import Rect
 from outgrowth.core.geometry.rect import Bends, edge_bends
 from outgrowth.core.paint.marks import BoxShadow, Image, Radii, Ring
@@ -89,6 +90,15 @@ def shadow_shapes(mark: BoxShadow) -> ShadowShapes:
     return ShadowShapes(
         Rounded(caster, bends), box_shape(mark.width, mark.height, mark.radii), reach_rect
     )
+
+
+def seen_shares(picture: Picture, room: tuple[float, float], fit: str) -> tuple[float, float]:
+    """Which shares of a picture's width and height are seen in a room of this size (px)."""
+    wide, high = room
+    if fit != "cover" or min(wide, high, picture.width, picture.height) <= 0:
+        return 1.0, 1.0
+    scale = max(wide / picture.width, high / picture.height)
+    return wide / (picture.width * scale), high / (picture.height * scale)
 
 
 def image_rect(mark: Image, room: Rect) -> Rect:

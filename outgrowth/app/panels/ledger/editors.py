@@ -18,6 +18,8 @@ from outgrowth.app.fields.arrangement import DRAWN, HIGH, WIDE, arrangement_icon
 from outgrowth.app.fields.choice import DropDown, Segments, Switch
 from outgrowth.app.fields.color import ColorField
 from outgrowth.app.fields.faces import FaceDelegate
+from outgrowth.app.fields.fluid import FluidField
+from outgrowth.app.fields.focal import FocalField, Thumbnails
 from outgrowth.app.fields.four import FourField
 from outgrowth.app.fields.length import TracksField
 from outgrowth.app.fields.number import DragLabel, NumberField
@@ -60,6 +62,7 @@ from outgrowth.core.document.types import (
 )
 from outgrowth.core.document.uses import once_choices, once_words
 from outgrowth.core.document.values import (
+    NO_PICTURE,
     Literals,
     Onces,
     Picture,
@@ -72,6 +75,7 @@ from outgrowth.core.document.values import (
 )
 from outgrowth.core.document.variants import is_switch
 from outgrowth.core.edits.at_reach import is_shown
+from outgrowth.core.paint.shapes import seen_shares
 from outgrowth.core.resolve.ladder import Inspection
 from outgrowth.workspace import Workspace
 from outgrowth.workspace.commands import style_commands
@@ -183,6 +187,10 @@ class Editors:
             return self._pins(names)
         if family == "push":
             return self._sides(names)
+        if family == "focal-point":
+            return self._focal(names)
+        if family == "grows-to":
+            return self._fluid(names)
         title = family_label(family)
         field = FourField(names, title, self._theme)
         field.line.names = lambda: fitting(self._workspace.document, names[0])
@@ -223,12 +231,54 @@ class Editors:
 
         return Editor(names, "Push", (QLabel("Push"), field), show, TABLE[names[0]].help)
 
+    def _focal(self, names: tuple[str, ...]) -> Editor:
+        field, title = FocalField(self._theme), family_label("focal-point")
+        field.edited.connect(self._set)
+        self._draggable(field, lambda values: values)
+        thumbnails = Thumbnails()
+
+        def show(inspection: Inspection) -> None:
+            said = inspection.value("picture")
+            picture = said if isinstance(said, Picture) else NO_PICTURE
+            asset = self._workspace.document.assets.get(picture.asset)
+            x, y = (inspection.value(name) for name in names)
+            point = x if isinstance(x, float) else None, y if isinstance(y, float) else None
+            sizes = self._measured()
+            room = sizes[:2] if sizes is not None else (0.0, 0.0)
+            seen = seen_shares(picture, room, _text(inspection.value("fit")) or "cover")
+            field.show_value(thumbnails.of(asset), point, seen)
+
+        about = "What of a picture stays in sight where it is cut, or where it lies in more room."
+        return Editor(names, title, (QLabel(title), field), show, about)
+
+    def _fluid(self, names: tuple[str, ...]) -> Editor:
+        field, title = FluidField(), family_label("grows-to")
+        field.edited.connect(self._set)
+        for name, number in field.numbers.items():
+            self._named(number, name)
+        size = field.numbers[names[0]]
+        self._draggable(size, lambda value: {names[0]: value})
+
+        def show(inspection: Inspection) -> None:
+            values = {name: inspection.value(name) for name in names}
+            field.show_values({n: v if isinstance(v, float) else None for n, v in values.items()})
+
+        about = (
+            "The size that the letters grow to, from one width of their room to another: of the "
+            "part around them, or of the screen. 0 keeps them as they are."
+        )
+        return Editor(names, title, (DragLabel(title, size), field), show, about)
+
     # --- style properties -----------------------------------------------------------------
+
+    def _named(self, field: NumberField, name: str) -> None:
+        """Lets the name of a token be typed for a value of this name."""
+        field.names = lambda: fitting(self._workspace.document, name)
+        field.named.connect(lambda path: self._set({name: Token(path)}))
 
     def _number(self, row: StyleProperty, kind: NumberType) -> Editor:
         field = NumberField(kind, row.label)
-        field.names = lambda: fitting(self._workspace.document, row.name)
-        field.named.connect(lambda path: self._set({row.name: Token(path)}))
+        self._named(field, row.name)
         field.edited.connect(lambda value: self._set({row.name: value}))
         self._draggable(field, lambda value: {row.name: value})
 
@@ -284,8 +334,7 @@ class Editors:
         field = BoundField(f"{row.label}: px, % of what holds it, ch, or a formula of these")
         field.explain = partial(formula_note, self._workspace, row.name)
         number = field.number
-        number.names = lambda: fitting(self._workspace.document, row.name)
-        number.named.connect(lambda path: self._set({row.name: Token(path)}))
+        self._named(number, row.name)
         number.size_edited.connect(lambda size: self._set({row.name: _limit_of(size)}))
         self._draggable(number, lambda value: {row.name: _limit_of(value)}, number.tried)
 
@@ -609,7 +658,7 @@ class Editors:
 
     def _draggable(
         self,
-        field: NumberField | FourField | SizeField,
+        field: NumberField | FourField | SizeField | FocalField,
         values: Callable[[Any], dict[str, Value]],
         pulled: Any = None,
     ) -> None:
@@ -620,7 +669,8 @@ class Editors:
             lambda: self._workspace.drop(style_commands.style_step(self._workspace, self._last))
         )
         field.cancelled.connect(self._workspace.cancel_drag)
-        field.failed.connect(self._workspace.failed.emit)
+        if not isinstance(field, FocalField):
+            field.failed.connect(self._workspace.failed.emit)
 
 
 def _limit_of(size: Size) -> Literals:
