@@ -71,6 +71,7 @@ def proof_lines(report: Report, colors: tuple[str, str]) -> list[str]:
     if component is None:
         problems = [f"! {conflict}" for conflict in report.conflicts[:_SHOWN_PROBLEMS]]
         return ["Nothing can be gathered before this is mended:", *problems]
+    refused = [f"! {report.not_by_room}"] if report.not_by_room else []
     mark, color = ("!", colors[1]) if report.differences else ("✓", colors[0])
     gaps = len(report.missing)
     never = f"{gaps} combinations were never drawn and will not be offered."
@@ -80,6 +81,7 @@ def proof_lines(report: Report, colors: tuple[str, str]) -> list[str]:
         + (never if gaps else "Every combination was drawn."),
         f"<span style='color:{color}'>{mark} {len(report.differences)} differences</span>, every "
         "property of every drawing compared.",
+        *refused,
         *report.differences[:_SHOWN_PROBLEMS],
     ]
 

@@ -1,5 +1,6 @@
 """Components in full, by mouse and key, in the real window."""
 
+import msgspec
 import pytest
 from immutables import Map
 from PyQt6.QtCore import QMimeData, QPointF, Qt
@@ -13,10 +14,11 @@ from outgrowth.app.fields.ordered import Grip, OrderedRows
 from outgrowth.app.fields.relative import RelativeField
 from outgrowth.app.fields.words import WordsField
 from outgrowth.core.color import parse
-from outgrowth.core.document.records import find, walk
-from outgrowth.core.document.values import Run, Shift
+from outgrowth.core.document.records import Node, find, walk
+from outgrowth.core.document.values import Run, Shift, fixed
 from outgrowth.core.document.variants import offered, variants
 from outgrowth.core.edits.tree.nodes import rename_node
+from outgrowth.core.edits.tree.trees import with_owner
 from outgrowth.core.resolve.ladder import Place, value_at
 from outgrowth.workspace import measures
 
@@ -207,6 +209,32 @@ def test_84_drawings_are_gathered_in_the_window(window, workspace, hand, ferry, 
     assert measures.places_of(workspace, workspace.component.id) == 84
     window.run_action("undo")
     assert workspace.document == ferry
+
+
+def test_drawings_of_several_widths_are_gathered_by_room(window, workspace, hand, qtbot):
+    root = workspace.document.screens["fares"].root
+
+    def card(name, wide):
+        return Node(name, f"Card/{name}", "box", Map({"width": fixed(wide), "height": fixed(40.0)}))
+
+    inside = (*root.children, card("first", 240.0), card("second", 480.0))
+    screen = msgspec.structs.replace(
+        workspace.document.screens["fares"], root=msgspec.structs.replace(root, children=inside)
+    )
+    workspace.edit("draw", lambda document: with_owner(document, screen))
+    workspace.open("fares")
+    window.run_action("gather")
+    bench = window.gathering
+    bench.pick("Card, on Fares" if "Card, on Fares" in bench._families else "Card, on fares")
+    qtbot.waitUntil(lambda: bench.report is not None, timeout=60_000)
+    assert bench._drivers[0].value == "none"
+    bench._drivers[0].show_value("room")
+    bench._drivers[0].edited.emit("room")
+    qtbot.waitUntil(lambda: bench.report is not None, timeout=60_000)
+    assert bench._drivers[0].value == "room"
+    hand.click(bench.apply)
+    (axis,) = workspace.component.axes
+    assert [(v.name, v.least) for v in axis.values] == [("first", 0.0), ("second", 480.0)]
 
 
 def test_a_component_that_nobody_uses_stays_in_the_library(window, workspace, hand):

@@ -46,6 +46,7 @@ _DRIVERS: tuple[tuple[Driver, str], ...] = (
     ("none", "chosen"),
     ("pointer", "pointer"),
     ("focus", "focus"),
+    ("room", "room"),
 )
 
 
@@ -299,6 +300,10 @@ class GatherBench(AsideBench):
             (name.text(), driver.value)
             for name, driver in zip(self._names, self._drivers, strict=True)
         ]
+        by_room = [axis.driver == "room" for axis in report.component.axes]
+        if by_room != [driver == "room" for _, driver in axes]:
+            self.look()  # the widths that they were drawn in mean something else then
+            return
         self.report = renamed(report, axes)  # type: ignore[arg-type]  # one of _DRIVERS
         self._show(self.report)
 

@@ -25,10 +25,13 @@ from outgrowth.core.document.records import (
     Rule,
     Screen,
 )
+from outgrowth.core.document.rooms import refuse_circle
 from outgrowth.core.document.values import Value
 from outgrowth.core.document.variants import Variant
 from outgrowth.core.edits.gather.fewest import Combination, Found, fewest_rules
 from outgrowth.core.edits.gather.merge import MergedNode, merge
+from outgrowth.core.edits.gather.rooms import in_any_room, reads_as_rooms, with_leasts
+from outgrowth.core.refusal import Refusal
 from outgrowth.core.resolve.resolver import Resolver
 from outgrowth.core.resolve.scene import SceneNode
 
@@ -52,6 +55,7 @@ class Report(NamedTuple):
     differences  what would not come out again, in words; must be empty to apply
     missing      combinations that nobody drew: not offered
     conflicts    sentences that name the drawings that stand against each other
+    not_by_room  why an axis is not set by the room, where that was asked for; a sentence
     """
 
     drawings: tuple[GatheredDrawing, ...]
@@ -60,6 +64,7 @@ class Report(NamedTuple):
     differences: tuple[str, ...] = ()
     missing: tuple[Variant, ...] = ()
     conflicts: tuple[str, ...] = ()
+    not_by_room: str = ""
 
 
 Watch = Callable[[float], None]
@@ -86,10 +91,20 @@ def gather(
     shared = _shared_segments(names)
     varying = [name[shared:] for name in names]
     axes = _started(_axes(varying, axis_names, drivers), varying)
-    places = [_place(axes, name) for name in varying]
+    by_room, refused = _set_by_room(axes, varying, drawings, drivers)
     bare = [_without_place(document, drawing) for drawing in drawings]
+    if by_room is not None:
+        bare = [drawing._replace(root=in_any_room(drawing.root)) for drawing in bare]
+    axes = by_room or axes
+    places = [_place(axes, name) for name in varying]
     trees = {place: d.root for place, d in zip(places, bare, strict=True)}
     component = _component(component_id, "/".join(names[0][:shared]), axes, trees, watch)
+    try:
+        refuse_circle(component)
+    except Refusal as problem:
+        chosen = [axis.driver if axis.driver != "room" else "none" for axis in axes]
+        again = gather(document, drawings, component_id, axis_names, chosen, watch)
+        return again._replace(not_by_room=str(problem))
     variants = {place: _variant(axes, place) for place in trees}
     return Report(
         tuple(drawings),
@@ -97,7 +112,31 @@ def gather(
         tuple(variants[place] for place in places),
         tuple(_differences(document, component, bare, [variants[p] for p in places], watch)),
         component.not_offered,
+        not_by_room=refused,
     )
+
+
+def _set_by_room(
+    axes: tuple[Axis, ...],
+    varying: Sequence[tuple[str, ...]],
+    drawings: Sequence[GatheredDrawing],
+    drivers: Sequence[Driver | None],
+) -> tuple[tuple[Axis, ...] | None, str]:
+    """The axes, one of them set by the room, if that was asked for or is told by its words; and why
+    it is not, where it was asked for."""
+    for n, axis in enumerate(axes):
+        asked = drivers[n] if n < len(drivers) else None
+        plain = axis.driver == "none" and axis.meaning == "none"
+        is_told = asked is None and plain and reads_as_rooms([v.name for v in axis.values])
+        if asked != "room" and not is_told:
+            continue
+        drawn = [(name[n], d.root) for name, d in zip(varying, drawings, strict=True)]
+        try:
+            given = with_leasts(axis, drawn)
+        except Refusal as problem:
+            return None, str(problem) if asked == "room" else ""
+        return (*axes[:n], given, *axes[n + 1 :]), ""
+    return None, ""
 
 
 def is_whole(document: Document, drawing: GatheredDrawing) -> bool:
@@ -146,6 +185,7 @@ def _axes(
         name = names[n] if n < len(names) and names[n] else usual_axis_name(words, n + 1)
         axis = plainly(Axis(f"axis-{n + 1}", name, values, values[0].id))
         driver = drivers[n] if n < len(drivers) else None
+        driver = "none" if driver == "room" else driver  # its widths say where its values begin
         if driver is None and any(axis.driver == a.driver != "none" for a in axes):
             driver = "none"
         axes.append(axis if driver is None else driven_by(axis, driver))
