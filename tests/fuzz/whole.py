@@ -267,7 +267,7 @@ class WholeJudge:
                 continue
             # It stands at the right of such a page.
             left = theirs["rect"][0] if right_to_left else 0.0
-            placed = judge.layout.place(scene.layout)
+            scene, placed = judge.layout.view(scene)
             told = judge.compared(scene, placed, theirs, screen.id, left)
             if told:
                 return told

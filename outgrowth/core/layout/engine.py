@@ -13,6 +13,7 @@ from functools import cache
 from itertools import repeat
 from typing import NamedTuple
 
+from outgrowth.core.document.formulas import is_share
 from outgrowth.core.document.records import RoomUnit
 from outgrowth.core.document.rooms import JUST_BELOW
 from outgrowth.core.layout import fluid, grid
@@ -61,13 +62,13 @@ from outgrowth.core.layout.sizes import (
     pictured_width,
     said_width,
     text_style,
+    width_asks_height,
     width_at,
     within,
 )
 from outgrowth.core.resolve.scene import (
     BY_ROOM,
     FLUID,
-    FOLLOWS,
     LONG,
     PUSHES,
     RELATIVE,
@@ -107,8 +108,8 @@ class Layout:
         A variant that tells its room has one of that size, the nearest to its own.
 
         room_x, room_y  see `place`
-        takes_all       the root is as large as its room, whatever it says itself: a screen in its
-                        window
+        takes_all       the root is as large as its room, unless it says which share of it: a
+                        screen in its window
         """
         placed = self._viewed(scene, room_x, room_y, takes_all)
         if scene.layout.deep & FLUID:
@@ -123,8 +124,12 @@ class Layout:
         if scene.known_rooms:
             placed = self._in_known_rooms(scene, placed)
         elif (takes_all or scene.rooms) and (room_x < math.inf or room_y < math.inf):
-            wide = room_x if room_x < math.inf else placed.width
-            placed = self._given(scene, wide, room_y if room_y < math.inf else None)
+            style = scene.layout.style
+            # A share of its window a screen has already.
+            across, down = (takes_all and is_share(size) for size in (style.width, style.height))
+            wide = room_x if room_x < math.inf and not across else placed.width
+            high = room_y if room_y < math.inf else None
+            placed = self._given(scene, wide, placed.height if down and high else high)
         return placed
 
     def in_room(self, scene: SceneNode, width: float) -> tuple[SceneNode, Placed]:
@@ -247,7 +252,7 @@ class Layout:
         whose height is known to be `tall` px."""
         if node.asks & BY_ROOM:
             return 0.0, 0.0  # CSS Containment 3, section 3.2: as if nothing was in it
-        if not node.deep & (RELATIVE | FOLLOWS):
+        if not width_asks_height(node):
             tall = None
         widths = memory_of(node).intrinsic
         cached = widths.get(tall)
@@ -278,7 +283,7 @@ class Layout:
             return narrowest + inset, widest + inset
         row = layout_style.flow == "row"
         children = self._inside(node, None, down)
-        if row and not layout_style.wrap and down is not None and node.deep & (RELATIVE | FOLLOWS):
+        if row and not layout_style.wrap and down is not None and width_asks_height(node):
             parts = [
                 self._beside(child, down, in_row(child.style, layout_style)) for child in children
             ]
@@ -607,7 +612,10 @@ class Layout:
                 (placed, x + left, y + style.padding_top) for placed, x, y in placements_in_line
             ]
             left += wide + style.cross_gap + between
-        return self._assembled(node, width, height, placements)
+        placed = self._assembled(node, width, height, placements)
+        if style.wrap and style.lines_reversed:
+            placed.first_line = lines[-1][0]
+        return placed
 
     def _stacked(
         self, child: LayoutNode, parent: LayoutStyle, across: float
@@ -699,7 +707,7 @@ class Layout:
             wide = width_at(child, how, placed.width, tall)
             definite_height = definite or has_basis(child)
             fits = child_style.width.mode == "fit" and not child_style.aspect
-            if definite_height and fits and child.deep & (RELATIVE | FOLLOWS):
+            if definite_height and fits and width_asks_height(child):
                 spare = max(across - child_style.margin_left - child_style.margin_right, 0.0)
                 wide = self._cross_width(child, spare, how == "stretch", tall)
             if style.wrap and how == "stretch" and child_style.width.mode != "fixed":

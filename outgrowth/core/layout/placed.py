@@ -12,8 +12,9 @@ class Placed:
     """A node's border box in CSS px. `xs` and `ys` are the left-top corners of the
     children, from this node's left-top corner. Texts carry their set lines.
 
-    first_line  how many children stand in the first line of a row that wraps; of a grid, which
-                child its baseline comes from; None for all others
+    first_line  how many children stand in the first line of a row that wraps, or of lines that are
+                turned how many come before the last, which stands first; of a grid, which child its
+                baseline comes from; None for all others
     tracks      where a grid's columns and rows begin and end, in px from the left-top corner
     unscrolled  the same before it was scrolled
     unstuck     the same with nothing in it stuck to an edge

@@ -9,7 +9,7 @@ from outgrowth.core.document.formulas import is_share
 from outgrowth.core.document.values import Size
 from outgrowth.core.layout.cross_axis import LONGEST, follows_height
 from outgrowth.core.layout.memory import memory_of
-from outgrowth.core.resolve.scene import FOLLOWS, RELATIVE, LayoutNode
+from outgrowth.core.resolve.scene import FOLLOWS, RELATIVE, WRAPS_DOWN, LayoutNode
 from outgrowth.core.text import TextStyle
 
 GLYPH_BOX = 24.0
@@ -126,7 +126,15 @@ def has_basis(node: LayoutNode) -> bool:
 
 def asks_height(node: LayoutNode) -> bool:
     """Whether it makes a difference inside of a node that its height is known beforehand."""
-    return bool(node.deep & (RELATIVE | FOLLOWS)) or node.style.flow == "grid"
+    return bool(node.deep & _BY_HEIGHT) or node.style.flow == "grid"
+
+
+def width_asks_height(node: LayoutNode) -> bool:
+    """Whether it makes a difference for how wide a node is by what is in it."""
+    return bool((node.deep | (node.asks & WRAPS_DOWN)) & _BY_HEIGHT)
+
+
+_BY_HEIGHT = RELATIVE | FOLLOWS | WRAPS_DOWN
 
 
 def text_style(node: LayoutNode) -> TextStyle:

@@ -80,12 +80,16 @@ class ChildDelta(NamedTuple):
     changed: tuple[int, ...]
 
 
-RELATIVE, PUSHES, MOVED, STICKS, YIELDS, FOLLOWS, BY_ROOM, FLUID = 1, 2, 4, 8, 16, 32, 64, 128
+RELATIVE, PUSHES, MOVED, STICKS, YIELDS, FOLLOWS, BY_ROOM, FLUID, WRAPS_DOWN = (
+    *(1, 2, 4, 8, 16),
+    *(32, 64, 128, 256),
+)
 """What layout has to look after only where a node asks for it: a size in per cent or characters,
 a margin that takes what is left, a place beside its own, an edge that it sticks to; that a picture
 asks its holder for no room, since it is a share of it (relative.py), or has the width that its
-height brings, which it gets from its holder; that its room decides what it is (by_room.py); and
-that its letters grow with the room (fluid.py)."""
+height brings, which it gets from its holder; that its room decides what it is (by_room.py); that
+its letters grow with the room (fluid.py); and that it is a column that wraps, as wide as its height
+makes it."""
 
 
 def _asks(style: LayoutStyle) -> int:
@@ -98,6 +102,8 @@ def _asks(style: LayoutStyle) -> int:
         style.grow_base,
     )
     bits = RELATIVE if relative or any(isinstance(n, Size) for n in limits) else 0
+    if style.wrap and style.flow == "column":
+        bits |= WRAPS_DOWN
     if style.fluid_size:
         bits |= FLUID
     if style.push_left or style.push_right or style.push_top or style.push_bottom:

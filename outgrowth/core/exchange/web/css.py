@@ -52,6 +52,9 @@ class Around(NamedTuple):
 
 
 ALONE = Around("alone", "start")
+WINDOW = Around("window", "start")
+"""A screen has its window around it, which is as large as it is."""
+OUTERMOST = (ALONE, WINDOW)
 
 
 def inside_of(kind: str, style: LayoutStyle, holder: Around) -> Around:
@@ -314,7 +317,9 @@ def _side(node: LayoutNode, side: str, holder: Around) -> Css:
         css = {side: _length(size, node.kind)}
         shrink = number_text(style.shrink) if style.gives_way else "0"
         return css | {"flex": f"0 {shrink} auto"} if main else css
-    if holder is ALONE:
+    if holder is WINDOW and size.mode == "grow":
+        return {side: "100%"}
+    if holder in OUTERMOST:
         return {side: "max-content" if side == "width" else "auto"}
     if size.mode != "grow":
         return {side: "auto"} | ({"flex": f"0 {number_text(style.shrink)} auto"} if main else {})
@@ -410,11 +415,11 @@ def _carried(node: LayoutNode) -> Css:
 def _placed_apart(style: LayoutStyle, holder: Around) -> bool:
     """Whether a node stands by its insets. What stands alone has nothing around it: it lies at
     the page's corner, whatever it would do in a holder."""
-    return holder is not ALONE and (style.floating or holder.flow == "free")
+    return holder not in OUTERMOST and (style.floating or holder.flow == "free")
 
 
 def _place(style: LayoutStyle, holder: Around) -> Css:
-    if holder is ALONE:
+    if holder in OUTERMOST:
         return {}
     css: Css = {}
     separate = _placed_apart(style, holder)

@@ -10,7 +10,14 @@ import numpy as np
 from outgrowth.core.color import Color, Gradient, darkened, oklab_of, srgb_of
 from outgrowth.core.color.gamut import chroma_share
 from outgrowth.core.document.properties import CHOICE, TABLE, StyleProperty, row_of
-from outgrowth.core.document.records import Component, ComponentProperty, Document, Path, lineage
+from outgrowth.core.document.records import (
+    Component,
+    ComponentProperty,
+    Document,
+    Path,
+    Screen,
+    lineage,
+)
 from outgrowth.core.document.types import NumberType
 from outgrowth.core.document.values import (
     Literals,
@@ -19,7 +26,7 @@ from outgrowth.core.document.values import (
     Size,
     Token,
 )
-from outgrowth.core.exchange.web.css import ALONE, Around, Css, inside_of
+from outgrowth.core.exchange.web.css import ALONE, WINDOW, Around, Css, inside_of
 from outgrowth.core.exchange.web.names import Names
 from outgrowth.core.exchange.web.sides import TURNS
 from outgrowth.core.exchange.web.steps import (
@@ -115,17 +122,17 @@ class Evaluator:
             self._plain(holding_steps, "sides", cell) == "start-end",
         )
 
-    def around(self, path: Path, cell: AxisValues, outermost: Around = ALONE) -> Around:
+    def around(self, path: Path, cell: AxisValues) -> Around:
         """How the box around a node arranges it."""
-        key = path, frozenset(cell.items()), outermost
+        key = path, frozenset(cell.items())
         cached = self._arounds.get(key)
         if cached is None:
             line = self.line_to(path)
-            cached = outermost
+            cached = WINDOW if isinstance(self.steps.owner, Screen) else ALONE
             if line:
                 parent = line[-1]
                 styled = self.evaluated(parent, cell, self.steps.of(parent))
-                outer = self.around(parent, cell, outermost)
+                outer = self.around(parent, cell)
                 cached = inside_of(self.kind_at(parent), styled.node.style, outer)
             self._arounds[key] = cached
         return cached

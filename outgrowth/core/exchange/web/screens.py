@@ -14,7 +14,9 @@ from outgrowth.core.exchange.web.modules import javascript
 _VOID = frozenset({"img"})
 # What stands on a page that may have a style sheet of its own: only the screen is meant. What the
 # screen says of its own root, by `main` alone, wins over what is usual.
-SCREEN_BASE = """body {
+SCREEN_BASE = """html,
+body {
+  height: 100%;
   margin: 0;
 }
 :where(main.screen) {

@@ -1,0 +1,60 @@
+"""Screens that fill their window, or a share of it, as pages beside our own layout. Source: Debian's
+Chromium."""
+
+import pytest
+from immutables import Map
+
+from outgrowth.core.document.records import Document, Node, Screen
+from outgrowth.core.document.values import GROW, Size, fixed, words
+from outgrowth.core.edits.tree.components import add_screen
+from outgrowth.core.exchange.web.files import hand_over
+from outgrowth.core.resolve.resolver import Resolver
+from tests.fuzz.web import judging
+
+pytestmark = pytest.mark.browser
+
+WINDOWS = ((400, 700), (777, 555), (1300, 900))
+BOUND = Size("formula", 0.0, "min(100%, 640px)")
+ROOTS = {
+    "all of it": {"width": GROW, "height": GROW},
+    "all of its width": {"width": GROW},
+    "at most so wide": {"width": GROW, "max-width": 640.0, "height": GROW, "padding-left": 20.0},
+    "a bound of its width": {"width": BOUND, "height": Size("percent", 50.0)},
+    "its height at least": {"width": fixed(390.0), "min-height": Size("percent", 100.0)},
+}
+
+
+def screen(name, style):
+    text = {"content": words("Two harbours, one ticket"), "width": GROW}
+    title = Node("t", "title", "text", Map(text | {"font-size": 14.0, "fluid-size": 40.0}))
+    strip = Node("b", "strip", "box", Map({"width": GROW, "height": GROW, "flow": "row"}))
+    root = Node("r", "root", "box", Map({"flow": "column", "gap": 12.0} | style), (title, strip))
+    return Screen("s", name, root)
+
+
+def test_screens_fill_their_window_in_the_page_as_in_live():
+    found = {}
+    with judging() as judge:
+        chromium = judge.chromium
+        frame = chromium.execute_script(
+            "return [outerWidth - innerWidth, outerHeight - innerHeight]"
+        )
+        for name, style in ROOTS.items():
+            document = add_screen(Document("sea"), screen(name, style))
+            made = hand_over(document, judge.layout)
+            judge.served(made.files)
+            chromium.get(f"{judge.address}screens/{made.names.owners['s'].element}.html")
+            chromium.execute_script(judge.read)
+            for wide, high in WINDOWS:
+                chromium.set_window_size(wide + frame[0], high + frame[1])
+                theirs = chromium.execute_async_script(
+                    "const done = arguments[0]; document.fonts.ready.then(() => requestAnimationFrame("
+                    "() => requestAnimationFrame(() => done([innerWidth, innerHeight,"
+                    "treeOf(document.querySelector('main'))]))));"
+                )
+                scene = Resolver().screen(document, document.screens["s"])
+                shown, placed = judge.layout.view(scene, *theirs[:2])
+                told = judge.compared(shown, placed, theirs[2], name, 0.0)
+                if told:
+                    found[name, wide] = told
+    assert found == {}
