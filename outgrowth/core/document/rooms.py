@@ -106,7 +106,7 @@ def room_askers(owner: Owner) -> tuple[RoomAsker, ...]:
 
 def asks_room(owner: Owner) -> bool:
     """Whether anything of a component asks for its room."""
-    return bool(room_askers(owner))
+    return isinstance(owner, Component) and bool(_askers_of(owner))
 
 
 def _askers(component: Component) -> tuple[RoomAsker, ...]:

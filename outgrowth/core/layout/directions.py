@@ -25,7 +25,7 @@ def turned_y(style: LayoutStyle) -> bool:
     """Whether a box's flow runs, or its lines follow each other, upwards."""
     if style.flow == "column":
         return style.reversed
-    return style.flow == "row" and lines_turned(style)
+    return style.lines_reversed and style.flow == "row" and lines_turned(style)
 
 
 def turned(node: LayoutNode, width: float, height: float, flow: list[Spot]) -> list[Spot]:

@@ -472,8 +472,10 @@ class Layout:
         # Step 7: the hypothetical cross size, at the width that came out.
         natural = [self._row_child(c, w) for c, w in zip(line, widths, strict=True)]
         # Step 8.1: items that share a baseline reach as far above it as the highest of them.
-        turned = lines_turned(style)
-        rise = rise_of(line, natural, hows, turned) if "baseline" in hows else 0.0
+        rise, turned = 0.0, False
+        if "baseline" in hows:
+            turned = lines_turned(style)
+            rise = rise_of(line, natural, hows, turned)
         return _Line(line, natural, hows, rise, line_height(line, natural, hows, rise, turned))
 
     def _in_line(

@@ -27,7 +27,7 @@ from outgrowth.core.document.records import (
     Path,
 )
 from outgrowth.core.document.referring import DEEPEST_ALIAS, colored
-from outgrowth.core.document.rooms import GIVEN_BY_HOLDER, room_axes
+from outgrowth.core.document.rooms import GIVEN_BY_HOLDER
 from outgrowth.core.document.values import Default, FromProperty, Literals, Shift, Token, Value
 from outgrowth.core.document.variants import Variant, holds, in_cascade_order
 from outgrowth.core.memo import ByIdentity
@@ -234,7 +234,7 @@ def component_scope(component: Component, instance_input: InstanceInput) -> Scop
         values = values.set(prop.id, value_given(prop, choices.get(prop.id)))
     rules = {}
     root = component.root.id
-    by_room = frozenset(axis.id for axis in room_axes(component))
+    by_room = frozenset([axis.id for axis in component.axes if axis.driver == "room"])
     for node_id, declared in declared_rules(component).items():
         holding = [d for d in declared if holds(d.when, variant)]
         if by_room and node_id == root:

@@ -26,6 +26,7 @@ from outgrowth.core.document.records import (
 from outgrowth.core.document.rooms import (
     ANY_WIDTH,
     KnownRoom,
+    asks_room,
     has_fluid_letters,
     known_rooms,
     known_values,
@@ -363,6 +364,8 @@ class Resolver:
 
     def _in_rooms(self, component: Component, given: InstanceInput) -> SceneNode | None:
         """The scene of an instance: where its room decides what it is, of every room."""
+        if not asks_room(component):
+            return self._node(component_scope(component, given), component.root, None)
         known = {axis for path, axis, _ in given.live if not path}
         axes = tuple(axis for axis in room_axes(component) if axis.id not in known)
         if not axes and not has_fluid_letters(component):
@@ -617,6 +620,8 @@ class Resolver:
 
 def _rooms_told(scope: Scope) -> tuple[KnownRoom, ...]:
     """What the variant of a component tells of its room, if it asks for one at all."""
+    if not asks_room(scope.owner):
+        return ()
     told = known_rooms(scope.owner, scope.variant)
     return told or (ANY_WIDTH,) if has_fluid_letters(scope.owner) else told
 
