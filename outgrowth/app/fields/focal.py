@@ -190,7 +190,10 @@ class Thumbnails:
 
 
 class FocalField(QWidget):
-    """The drawing with its two numbers: signals as those of the drawing."""
+    """The drawing with its two numbers: signals as those of the drawing; `failed` says in a sentence
+    that what was typed is no number."""
+
+    failed = pyqtSignal(str)
 
     def __init__(self, theme: Theme) -> None:
         super().__init__()
@@ -209,6 +212,7 @@ class FocalField(QWidget):
             assert isinstance(kind, NumberType)
             number = NumberField(kind, TABLE[name].label)
             number.edited.connect(lambda value, n=name: self.edited.emit({n: value}))
+            number.failed.connect(self.failed)
             self.numbers[name] = number
             stack.addWidget(number)
         stack.addStretch()

@@ -1,12 +1,13 @@
 """Drawings of one part in rooms of several widths, gathered into a component that its room sets."""
 
+import msgspec
 import pytest
 from immutables import Map
 
 from outgrowth.core.document.properties import CHOICE
 from outgrowth.core.document.records import Component, Document, Node, Screen
 from outgrowth.core.document.rooms import room_axes, room_text
-from outgrowth.core.document.values import GROW, fixed, words
+from outgrowth.core.document.values import FIT, GROW, fixed, words
 from outgrowth.core.edits.gather import GatheredDrawing, gather, gathered
 from outgrowth.core.edits.tree.components import add_component, add_screen
 from outgrowth.core.layout import Layout
@@ -86,6 +87,17 @@ def test_what_no_room_can_tell_apart_is_chosen_by_hand_and_the_reason_told(cards
     assert why in report.not_by_room
     assert not room_axes(report.component)
     assert report.differences == ()
+
+
+def test_letters_that_grow_in_what_fits_are_no_endless_work():
+    cards = [card(name, 240.0, width=FIT) for name in ("first", "second")]
+    grown = []
+    for root in cards:
+        text = root.children[0]
+        text = msgspec.structs.replace(text, style=text.style.set("fluid-size", 40.0))
+        grown.append(msgspec.structs.replace(root, children=(text,)))
+    found = document(*grown)
+    assert gather(found, drawn(found), "card").component is not None
 
 
 def test_words_that_are_no_rooms_are_chosen_unless_the_room_is_asked_for():

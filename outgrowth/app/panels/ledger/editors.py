@@ -254,9 +254,11 @@ class Editors:
     def _fluid(self, names: tuple[str, ...]) -> Editor:
         field, title = FluidField(), family_label("grows-to")
         field.edited.connect(self._set)
+        size, *rooms = field.numbers.values()
         for name, number in field.numbers.items():
             self._named(number, name)
-        size = field.numbers[names[0]]
+        for number in rooms:
+            number.failed.connect(self._workspace.failed.emit)
         self._draggable(size, lambda value: {names[0]: value})
 
         def show(inspection: Inspection) -> None:
@@ -669,8 +671,7 @@ class Editors:
             lambda: self._workspace.drop(style_commands.style_step(self._workspace, self._last))
         )
         field.cancelled.connect(self._workspace.cancel_drag)
-        if not isinstance(field, FocalField):
-            field.failed.connect(self._workspace.failed.emit)
+        field.failed.connect(self._workspace.failed.emit)
 
 
 def _limit_of(size: Size) -> Literals:

@@ -100,7 +100,8 @@ def gather(
     trees = {place: d.root for place, d in zip(places, bare, strict=True)}
     component = _component(component_id, "/".join(names[0][:shared]), axes, trees, watch)
     try:
-        refuse_circle(component)
+        if by_room is not None:
+            refuse_circle(component)
     except Refusal as problem:
         chosen = [axis.driver if axis.driver != "room" else "none" for axis in axes]
         again = gather(document, drawings, component_id, axis_names, chosen, watch)
