@@ -190,8 +190,8 @@ class Thumbnails:
 
 
 class FocalField(QWidget):
-    """The drawing with its two numbers: signals as those of the drawing; `failed` says in a sentence
-    that what was typed is no number."""
+    """The drawing with its two numbers: signals as those of the drawing; `failed` says in a
+    sentence that what was typed is no number."""
 
     failed = pyqtSignal(str)
 

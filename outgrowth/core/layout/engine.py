@@ -120,7 +120,10 @@ class Layout:
         return settled(scene, placed), placed
 
     def _viewed(self, scene: SceneNode, room_x: float, room_y: float, takes_all: bool) -> Placed:
-        placed = self.place(scene.layout, room_x, room_y)
+        rooms = scene.layout.rooms
+        # What has one look in every room has a size of its own where it is shown by itself.
+        inside = rooms.nodes[0] if rooms is not None and not rooms.measures else None
+        placed = self.place(inside or scene.layout, room_x, room_y)
         if scene.known_rooms:
             placed = self._in_known_rooms(scene, placed)
         elif (takes_all or scene.rooms) and (room_x < math.inf or room_y < math.inf):
@@ -130,6 +133,8 @@ class Layout:
             wide = room_x if room_x < math.inf and not across else placed.width
             high = room_y if room_y < math.inf else None
             placed = self._given(scene, wide, placed.height if down and high else high)
+        elif inside is not None:
+            placed = self._row_child(scene.layout, placed.width)
         return placed
 
     def in_room(self, scene: SceneNode, width: float) -> tuple[SceneNode, Placed]:
@@ -157,7 +162,9 @@ class Layout:
         width, height = size["width"], size["height"]
         if height != placed.height:
             return self._sized(scene.layout, width, height)
-        return placed if width == placed.width else self._row_child(scene.layout, width)
+        if width == placed.width and not scene.rooms:
+            return placed
+        return self._row_child(scene.layout, width)
 
     def unit_of_room(self, unit: RoomUnit) -> float:
         """How many px there are in a unit of rooms: a "0" of texts of which nobody says more."""

@@ -38,7 +38,8 @@ def test_what_each_was_drawn_in_is_where_its_value_begins():
     report = gather(document(*CARDS), drawn(document(*CARDS)), "card")
     (axis,) = room_axes(report.component)
     assert (report.differences, report.conflicts, report.not_by_room) == ((), (), "")
-    assert room_text(axis).endswith("narrow below 400 px, usual from 400 px, wide from 800 px.")
+    told = "Room by its width: narrow below 400 px, usual from 400 px, wide from 800 px."
+    assert room_text(axis) == told
 
 
 def test_nothing_is_seen_of_it_and_each_instance_keeps_its_width(fonts):
