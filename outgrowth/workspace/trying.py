@@ -11,7 +11,7 @@ from outgrowth.core.document.records import Component, Document, Owner
 from outgrowth.core.document.variants import Variant, default_variant
 from outgrowth.core.layout import Layout
 from outgrowth.core.trials.contents import AS_IS, TrialContent, usual_contents
-from outgrowth.core.trials.rooms import OWN_ROOM, SHIPPED_ROOMS, Room, wide
+from outgrowth.core.trials.rooms import OWN_ROOM, Room, rooms_for, wide
 from outgrowth.core.trials.sheet import (
     Trial,
     TrialCell,
@@ -88,12 +88,13 @@ class Trying:
         return trials
 
     def _rooms(self, layout: Layout, owner: Owner) -> Sequence[Room]:
+        rooms = rooms_for(self._workspace.document, owner)
         if not isinstance(owner, Component):
-            return SHIPPED_ROOMS
+            return rooms
         engine = self._workspace.engine
         widths = used_widths(self._workspace.document, owner, layout, engine.resolver)
         widths = sorted({*widths, *widths_of_rooms(owner, layout)})
-        return (*SHIPPED_ROOMS, *(wide(width) for width in widths[:_MOST_WIDTHS]))
+        return (*rooms, *(wide(width) for width in widths[:_MOST_WIDTHS]))
 
     def advance(self, seconds: float) -> bool:
         """Goes on for about so long; whether there is more to do."""

@@ -281,6 +281,7 @@ class TrialsBench(AsideBench):
         narrowest = self.trying.narrowest_of(cell.trial)
         verdict = f"works from {narrowest:.4g} px on" if narrowest else "breaks at any width"
         text = " and text" if cell.trial.room.restyle is not None else ""
+        text = " and such edges" if any(cell.trial.room.insets) else text
         self.narrow.setText(f"With this content{text} it {verdict}.")
 
     def _narrowest_text(self) -> str:

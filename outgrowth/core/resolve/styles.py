@@ -142,6 +142,7 @@ class PaintRows(msgspec.Struct, frozen=True, weakref=True):
 class Interaction(NamedTuple):
     """How a node takes the pointer and the keys; click-through is a scene node's own."""
 
+    clears_edges: bool = False
     one_at_a_time: Onces = ()
     role: str = "none"
     label: str = ""

@@ -7,6 +7,7 @@ from typing import NamedTuple
 
 import msgspec
 
+from outgrowth.core.document.records import Document, Owner, walk
 from outgrowth.core.document.values import fixed, plain
 from outgrowth.core.resolve.scene import Interner, LayoutNode, SceneNode, remade
 from outgrowth.core.resolve.styles import LayoutStyle
@@ -14,9 +15,14 @@ from outgrowth.core.resolve.styles import LayoutStyle
 Restyle = Callable[[LayoutStyle], LayoutStyle]
 
 
+Insets = tuple[float, float, float, float]
+"""Px at the top, right, bottom and left."""
+
+
 class Room(NamedTuple):
     """A room: how wide it is (px; 0 as wide as the part makes it, `double` twice that), what it
-    does to text, and whether one reads from right to left in it."""
+    does to text, whether one reads from right to left in it, and what a device keeps for itself at
+    its edges."""
 
     id: str
     title: str
@@ -25,6 +31,18 @@ class Room(NamedTuple):
     restyle: Restyle | None = None
     source: str = ""
     rtl: bool = False
+    insets: Insets = (0.0, 0.0, 0.0, 0.0)
+
+    def cleared(self, style: LayoutStyle) -> LayoutStyle:
+        """The style of a box that clears the edges of a device in this room."""
+        top, right, bottom, left = self.insets
+        return msgspec.structs.replace(
+            style,
+            padding_top=style.padding_top + top,
+            padding_right=style.padding_right + right,
+            padding_bottom=style.padding_bottom + bottom,
+            padding_left=style.padding_left + left,
+        )
 
 
 def _twice_as_large(style: LayoutStyle) -> LayoutStyle:
@@ -55,8 +73,25 @@ LARGE_TEXT = Room("text-200", "Text at 200 %", restyle=_twice_as_large, source="
 SPACED_TEXT = Room("spaced", "Text spaced", restyle=_spaced, source="WCAG 2.2, 1.4.12")
 NARROW = Room("width-320", "320 px wide", 320.0, source="WCAG 2.2, 1.4.10")
 FROM_RIGHT = Room("right-to-left", "Right to left", rtl=True)
+DEVICE = Room(
+    "device-edges",
+    "Edges of a phone",
+    insets=(59.0, 0.0, 34.0, 0.0),
+    source="common practice, no source: a phone held upright",
+)
+"""For what clears the edges of a device alone: all others look there as they do anywhere."""
 SHIPPED_ROOMS = (OWN_ROOM, DOUBLE, LARGE_TEXT, SPACED_TEXT, NARROW, FROM_RIGHT)
 """All rooms that need nothing to be known of the document."""
+
+
+def rooms_for(document: Document, owner: Owner) -> tuple[Room, ...]:
+    """The rooms that an owner is tried in: the edges of a device where anything in it, or in a
+    component that it could hold, clears them."""
+    roots = (owner.root, *(component.root for component in document.components.values()))
+    rules = (rule for each in document.components.values() for rule in each.rules)
+    clears = any("clears-edges" in node.style for root in roots for node in walk(root))
+    clears = clears or any(rule.property == "clears-edges" for rule in rules)
+    return (*SHIPPED_ROOMS, DEVICE) if clears else SHIPPED_ROOMS
 
 
 def wide(width: float) -> Room:
@@ -68,7 +103,15 @@ def room_named(room_id: str, width: float) -> Room | None:
     """The room that a kept trial means."""
     if room_id == "width":
         return wide(width)
-    return next((room for room in SHIPPED_ROOMS if room.id == room_id), None)
+    return next((room for room in (*SHIPPED_ROOMS, DEVICE) if room.id == room_id), None)
+
+
+def _is_text(scene: SceneNode) -> bool:
+    return scene.kind == "text"
+
+
+def _clears_edges(scene: SceneNode) -> bool:
+    return scene.kind == "box" and scene.interaction.clears_edges
 
 
 class Tailor:
@@ -78,19 +121,27 @@ class Tailor:
         self._interner = Interner()
         self._made: dict[tuple[int, Restyle], tuple[SceneNode, SceneNode]] = {}
 
-    def restyled(self, scene: SceneNode, restyle: Restyle) -> SceneNode:
-        """A scene with all its texts in another style."""
+    def as_in(self, room: Room, scene: SceneNode) -> SceneNode:
+        """A scene with what a room does to its texts, and to what clears the edges of a device."""
+        if room.restyle is not None:
+            scene = self.restyled(scene, room.restyle)
+        return self.restyled(scene, room.cleared, _clears_edges) if any(room.insets) else scene
+
+    def restyled(
+        self, scene: SceneNode, restyle: Restyle, is_meant: Callable[[SceneNode], bool] = _is_text
+    ) -> SceneNode:
+        """A scene with all that is meant in another style."""
         key = id(scene), restyle
         cached = self._made.get(key)
         if cached is not None:
             return cached[1]
         if scene.rooms:
-            result = self._of_each_room(scene, lambda each: self.restyled(each, restyle))
+            result = self._of_each_room(scene, lambda each: self.restyled(each, restyle, is_meant))
             self._made[key] = scene, result
             return result
-        children = tuple(self.restyled(child, restyle) for child in scene.children)
+        children = tuple(self.restyled(child, restyle, is_meant) for child in scene.children)
         style = scene.layout.style
-        if scene.kind == "text":
+        if is_meant(scene):
             style = restyle(style)
         result = self._with(scene, style, children)
         self._made[key] = scene, result

@@ -108,7 +108,7 @@ class Trials:
     def _holds(
         self, document: Document, owner: Owner, trial: Trial, width: float, base: Usual
     ) -> bool:
-        room = wide(width)._replace(restyle=trial.room.restyle)
+        room = trial.room._replace(id="width", title=wide(width).title, width=width, double=False)
         drawn = self._drawn(document, owner, trial._replace(room=room), width)
         if drawn is None:
             return True
@@ -147,8 +147,7 @@ class Trials:
             scene = self._resolver.screen(changed, screen, rtl=trial.room.rtl)
         if scene is None:
             return None
-        if trial.room.restyle is not None:
-            scene = self._tailor.restyled(scene, trial.room.restyle)
+        scene = self._tailor.as_in(trial.room, scene)
         if not width:
             return self._layout.view(scene)
         scene = self._tailor.as_wide(scene, width)

@@ -9,6 +9,7 @@ from outgrowth.core.document.values import GROW, Size, fixed, words
 from outgrowth.core.edits.tree.components import add_screen
 from outgrowth.core.exchange.web.files import hand_over
 from outgrowth.core.resolve.resolver import Resolver
+from outgrowth.core.trials.rooms import DEVICE
 from tests.fuzz.web import judging
 
 pytestmark = pytest.mark.browser
@@ -58,3 +59,22 @@ def test_screens_fill_their_window_in_the_page_as_in_live():
                 if told:
                     found[name, wide] = told
     assert found == {}
+
+
+def test_what_clears_the_edges_of_a_device_does_so_in_the_page():
+    style = {"width": GROW, "flow": "column", "padding-top": 8.0, "clears-edges": True}
+    document = add_screen(Document("sea"), screen("edges", style))
+    with judging() as judge:
+        made = hand_over(document, judge.layout)
+        judge.served(made.files)
+        name = made.names.owners["s"].element
+        assert b"viewport-fit=cover" in made.files[f"screens/{name}.html"]
+        top, _, bottom, _ = DEVICE.insets
+        insets = {"insets": {"top": int(top), "bottom": int(bottom)}}
+        judge.chromium.execute_cdp_cmd("Emulation.setSafeAreaInsetsOverride", insets)
+        judge.chromium.get(f"{judge.address}screens/{name}.html")
+        said = judge.chromium.execute_script(
+            "const style = getComputedStyle(document.querySelector('main'));"
+            "return [style.paddingTop, style.paddingRight, style.paddingBottom]"
+        )
+    assert said == [f"{top + 8:g}px", "0px", f"{bottom:g}px"]

@@ -72,6 +72,7 @@ class Evaluated(NamedTuple):
     order: float
     variables: Css
     by_lines: bool = False
+    clears_edges: bool = False
 
 
 class Evaluator:
@@ -120,6 +121,7 @@ class Evaluator:
             | self._moded(steps, cell)
             | ({TURNS: "1"} if turns else {}),
             self._plain(holding_steps, "sides", cell) == "start-end",
+            self._plain(holding_steps, "clears-edges", cell) is True,
         )
 
     def around(self, path: Path, cell: AxisValues) -> Around:

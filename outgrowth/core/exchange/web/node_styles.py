@@ -85,6 +85,8 @@ class NodeStyles:
         owner = self._steps.owner
         if not path and isinstance(owner, Screen) and has_fluid_letters(owner):
             own["container-type"] = "inline-size"
+        if styled.clears_edges and node.kind == "box" and node.style.flow != "free":
+            own |= cleared(own)
         own |= styled.variables
         if styled.by_lines:
             own = by_lines(own)
@@ -223,6 +225,17 @@ class NodeStyles:
             )
             return [{}]
         return list(self._steps.cells(keys))
+
+
+def cleared(css: Css) -> Css:
+    """The paddings of a box with what a device keeps for itself at its edges. Source: CSS
+    Environment Variables 1, section 3 (safe-area-inset-…)."""
+    found: Css = {}
+    for side in SIDES:
+        inset = f"env(safe-area-inset-{side}, 0px)"
+        padding = css.get(f"padding-{side}", "0px")
+        found[f"padding-{side}"] = inset if padding == "0px" else f"calc({padding} + {inset})"
+    return found
 
 
 _OF_FRAME = frozenset(

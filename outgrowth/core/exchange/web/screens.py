@@ -172,11 +172,13 @@ def page(
     if "heading" not in {one.get("role") for one in definition.get("access", [])}:  # type: ignore[union-attr]  # entries
         heading = f'<h1 class="spoken" id="{name}-words">{escape(screen.name)}</h1>'
         body = f"      {heading}\n{body}"
+    # Only what clears the edges of a device may lie under them.
+    fit = ", viewport-fit=cover" if "safe-area-inset" in css else ""
     html = f"""<!doctype html>
 <html lang="en">
   <head>
     <meta charset="utf-8">
-    <meta name="viewport" content="width=device-width, initial-scale=1">
+    <meta name="viewport" content="width=device-width, initial-scale=1{fit}">
     <title>{escape(screen.name)}</title>
     <link rel="stylesheet" href="../tokens.css">
     <link rel="stylesheet" href="../elements.css">

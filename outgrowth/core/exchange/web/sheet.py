@@ -357,7 +357,7 @@ def _only(parts: Callable[[AxisValues], dict[str, Css]], extra: str) -> Callable
     return lambda cell: parts(cell).get(extra, {})
 
 
-_FLOW_AND_PADDING = frozenset({"flow", *FAMILY_MEMBERS["padding"]})
+_FLOW_AND_PADDING = frozenset({"flow", "clears-edges", *FAMILY_MEMBERS["padding"]})
 # Properties that CSS says together: who changes one has to know the others.
 _GROUPS = (
     _PLACED,
