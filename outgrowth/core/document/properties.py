@@ -272,7 +272,7 @@ def _rows() -> list[StyleProperty]:
         row("scrolls", "Scrolls", "Arrangement", "arrangement", BOX,
             ChoiceType(("none", "x", "y", "both")), "none", "layout", "cut",
             "What has no room inside is reached by scrolling."),
-        row("clears-edges", "Clears the edges", "Arrangement", "arrangement", BOX, FlagType(),
+        row("clears-edges", "Clears edges", "Arrangement", "arrangement", BOX, FlagType(),
             False, "pointer", "cut",
             "Its padding grows by what a device keeps for itself at the edges (safe area)."),
         row("clip", "Clip", "Arrangement", "look", BOX, FlagType(), False, "paint", "cut",

@@ -27,8 +27,7 @@ from outgrowth.workspace import Workspace, measures
 from outgrowth.workspace.commands import style_commands, text_commands, token_commands
 from outgrowth.workspace.views.value_format import source_text, tag_text, value_text
 
-# Px: most labels and all tags of the table; longer ones take two lines. What lies between is the
-# editor's.
+# Px: the longest label and the longest tag of the table; what lies between is the editor's.
 LABEL_WIDTH = 72
 TAG_WIDTH = 68
 _NOTCH = 4
@@ -59,9 +58,6 @@ class LedgerRow(QWidget):
         self.tag.clicked.connect(self._unfold)
         editor.label.setFixedWidth(LABEL_WIDTH)
         editor.label.setToolTip(editor.help)
-        editor.label.ensurePolished()
-        words = editor.label.fontMetrics().horizontalAdvance(editor.label.text())
-        editor.label.setWordWrap(words > LABEL_WIDTH)
         grid = QGridLayout(self)
         grid.setContentsMargins(14, 2, 4, 2)
         grid.setHorizontalSpacing(4)
