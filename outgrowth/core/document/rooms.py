@@ -24,6 +24,7 @@ from outgrowth.core.document.records import (
     RoomSide,
     RoomUnit,
     Rule,
+    short_name,
     walk,
 )
 from outgrowth.core.memo import ByIdentity
@@ -98,42 +99,41 @@ class RoomAsker(NamedTuple):
     sides: tuple[RoomSide, ...]
 
 
-def room_askers(owner: Owner) -> tuple[RoomAsker, ...]:
-    """All of a component that asks for its room, which then has to be known before what is in it:
-    the axes that it sets, and letters that grow with it."""
-    return _askers_of(owner) if isinstance(owner, Component) else ()
-
-
-def asks_room(owner: Owner) -> bool:
-    """Whether anything of a component asks for its room."""
-    return isinstance(owner, Component) and bool(_askers_of(owner))
-
-
-def _askers(component: Component) -> tuple[RoomAsker, ...]:
-    found = [RoomAsker(axis.name, sides_of(axis)) for axis in room_axes(component)]
-    if has_fluid_letters(component):
+def _askers(owner: Owner) -> tuple[RoomAsker, ...]:
+    found = [RoomAsker(axis.name, sides_of(axis)) for axis in room_axes(owner)]
+    if has_fluid_letters(owner):
         found.append(RoomAsker("letters that grow", ("width",)))
     return tuple(found)
 
 
-_askers_of = ByIdentity(_askers, 4096)
+room_askers = ByIdentity(_askers, 4096)
+"""All of an owner that asks for its room, which then has to be known before what is in it: the axes
+that it sets, and letters that grow with it."""
+
+
+def asks_room(owner: Owner) -> bool:
+    """Whether a component asks its holder for a room."""
+    return isinstance(owner, Component) and bool(room_askers(owner))
 
 
 def has_fluid_letters(owner: Owner) -> bool:
     """Whether any letters in an owner, as it says itself, grow with the room."""
     rules = owner.rules if isinstance(owner, Component) else ()
-    return any(_is_fluid(rule) for rule in rules) or _fluid_within(owner.root)
+    root = owner.root
+    # An edit leaves most of what the root holds as it was.
+    return any(map(_is_fluid, rules)) or _says_fluid(root) or any(map(_fluid_within, root.children))
 
 
 def grows_within(root: Node) -> bool:
     """Whether a tree itself says of any letters in it that they grow with the room."""
-    return any(
-        node.style.get("fluid-size", 0.0) != 0.0 or any(map(_is_fluid, node.overrides))
-        for node in walk(root)
-    )
+    return any(map(_says_fluid, walk(root)))
 
 
-_fluid_within = ByIdentity(grows_within, 4096)
+_fluid_within = ByIdentity(grows_within, 16384)
+
+
+def _says_fluid(node: Node) -> bool:
+    return node.style.get("fluid-size", 0.0) != 0.0 or any(map(_is_fluid, node.overrides))
 
 
 def _is_fluid(rule: Rule) -> bool:
@@ -221,42 +221,47 @@ def says_before_room(component: Component, rule: Rule) -> bool:
     return root and rule.property in GIVEN_BY_HOLDER and not by_room.isdisjoint(rule.when)
 
 
-def refuse_circle(component: Component) -> None:
-    """Raises Refusal where a part's room would depend on what the room decides."""
-    askers = room_askers(component)
+def refuse_circle(owner: Owner) -> None:
+    """Raises Refusal where an owner's room would depend on what the room decides."""
+    problem = circle_in(owner)
+    if problem:
+        raise Refusal(problem)
+
+
+def circle_in(owner: Owner) -> str:
+    """Why an owner's room would depend on what the room decides, in a sentence; empty where it does
+    not."""
+    askers = room_askers(owner)
     if not askers:
-        return
-    name = component.short_name
-    if component.root.kind != "box":
-        raise Refusal(
-            f"“{name}” is a {component.root.kind} as a whole; only a box can be set by its room. "
+        return ""
+    name = short_name(owner.name)
+    if owner.root.kind != "box":
+        return (
+            f"“{name}” is a {owner.root.kind} as a whole; only a box can be set by its room. "
             "Wrap it in a box first."
         )
+    rules = owner.rules if isinstance(owner, Component) else ()
     for asker in askers:
-        _refuse_fitting(component, asker)
-    for rule in component.rules:
-        if says_before_room(component, rule):
-            asking = room_axes(component)[0].name
-            raise Refusal(
-                f"How “{name}” stands in its holder can't depend on {asking}: the holder gives "
-                "the room, so it has to know this first. Say it for all rooms, or of a part in it."
-            )
+        for side in asker.sides:
+            if _may_fit(owner.root, rules, side):
+                wide = "wide" if side == "width" else "high"
+                return (
+                    f"“{name}” is as {wide} as what is in it, so its {side} can't "
+                    f"decide what is in it ({asker.name}). Let it grow, or give it a {side}."
+                )
+    if isinstance(owner, Component) and any(says_before_room(owner, rule) for rule in rules):
+        asking = room_axes(owner)[0].name
+        return (
+            f"How “{name}” stands in its holder can't depend on {asking}: the holder gives "
+            "the room, so it has to know this first. Say it for all rooms, or of a part in it."
+        )
+    return ""
 
 
-def _refuse_fitting(component: Component, asker: RoomAsker) -> None:
-    for side in asker.sides:
-        said = [component.root.style.get(side)]
-        said += [
-            rule.value
-            for rule in component.rules
-            if rule.property == side and rule.node in ((), (component.root.id,))
-        ]
-        if any(fits(value) for value in said):
-            wide = "wide" if side == "width" else "high"
-            raise Refusal(
-                f"“{component.short_name}” is as {wide} as what is in it, so its {side} can't "
-                f"decide what is in it ({asker.name}). Let it grow, or give it a {side}."
-            )
+def _may_fit(root: Node, rules: tuple[Rule, ...], side: RoomSide) -> bool:
+    """Whether an outermost part fits what is in it on a side, by itself or by a rule."""
+    of_root = [rule for rule in rules if rule.property == side and rule.node in ((), (root.id,))]
+    return any(map(fits, (root.style.get(side), *(rule.value for rule in of_root))))
 
 
 def sides_of(axis: Axis) -> tuple[RoomSide, ...]:

@@ -10,9 +10,13 @@ from __future__ import annotations
 
 import msgspec
 
+from outgrowth.core.document.properties import FAMILY_MEMBERS, TABLE
 from outgrowth.core.layout.memory import MOST_SIZES, memory_of
 from outgrowth.core.resolve.scene import FLUID, LayoutNode, SceneNode, remade
 from outgrowth.core.resolve.styles import LayoutStyle
+
+_STILL = {TABLE[name].field: TABLE[name].default for name in FAMILY_MEMBERS["grows-to"]}
+"""What letters say that do not grow: two that came to one look are one."""
 
 LEAST_SPAN = 1.0
 """Px of room over which letters grow at least: none would be a leap that CSS can't say."""
@@ -50,7 +54,7 @@ def in_room(node: LayoutNode, room: float) -> LayoutNode:
 def _made(node: LayoutNode, room: float) -> LayoutNode:
     if node.kind == "text":
         size = size_in(node.style, room)
-        style = msgspec.structs.replace(node.style, font_size=size, fluid_size=0.0)
+        style = msgspec.structs.replace(node.style, font_size=size, **_STILL)
         return LayoutNode(node.kind, style, ())
     children = tuple([in_room(child, room) for child in node.children])
     if all(a is b for a, b in zip(children, node.children, strict=True)):

@@ -392,6 +392,7 @@ class Resolver:
             order=first.order,
             interaction=first.interaction,
             rooms=tuple(scenes),
+            # A part in a variant tells its rooms; what is left for the holder are its letters.
             known_rooms=() if axes else known_rooms(component, first.variant or {}),
         )
         return _showable(self._intern.scene(parts))

@@ -81,8 +81,7 @@ class ChildDelta(NamedTuple):
 
 
 RELATIVE, PUSHES, MOVED, STICKS, YIELDS, FOLLOWS, BY_ROOM, FLUID, WRAPS_DOWN = (
-    *(1, 2, 4, 8, 16),
-    *(32, 64, 128, 256),
+    1 << bit for bit in range(9)
 )
 """What layout has to look after only where a node asks for it: a size in per cent or characters,
 a margin that takes what is left, a place beside its own, an edge that it sticks to; that a picture

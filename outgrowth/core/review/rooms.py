@@ -9,10 +9,10 @@ from functools import partial
 from outgrowth.core.document.records import Axis, Component, Document, Owner
 from outgrowth.core.document.rooms import (
     RoomStep,
+    circle_in,
     fits,
     never_shown,
     range_of,
-    refuse_circle,
     room_askers,
     room_axes,
     room_steps,
@@ -24,7 +24,6 @@ from outgrowth.core.edits.style.styles import set_properties
 from outgrowth.core.edits.variants.axes import remove_value
 from outgrowth.core.edits.variants.driving import set_least
 from outgrowth.core.layout.rectangles import locate
-from outgrowth.core.refusal import Refusal
 from outgrowth.core.resolve.cascade import InstanceInput
 from outgrowth.core.resolve.ladder import Place
 from outgrowth.core.resolve.scene import SceneNode
@@ -44,9 +43,9 @@ _NEAR = 1.0
 def room_findings(context: ReviewContext, owner: Owner) -> Iterator[Finding | None]:
     """All that can be told of the rooms of an owner."""
     yield from _fitting_instances(context.document, owner)
+    yield from _circle(owner)
     if not isinstance(owner, Component):
         return
-    yield from _circle(owner)
     for axis in room_axes(owner):
         yield None
         yield from _nothing_new(context, owner, axis)
@@ -57,16 +56,15 @@ def room_findings(context: ReviewContext, owner: Owner) -> Iterator[Finding | No
 # --- what can't be known ----------------------------------------------------------------------
 
 
-def _circle(component: Component) -> Iterator[Finding]:
-    try:
-        refuse_circle(component)
-    except Refusal as problem:
-        sides = {side for asker in room_askers(component) for side in asker.sides}
-        fitting = [side for side in sorted(sides) if fits(component.root.style.get(side))]
+def _circle(owner: Owner) -> Iterator[Finding]:
+    problem = circle_in(owner)
+    if problem:
+        sides = {side for asker in room_askers(owner) for side in asker.sides}
+        fitting = [side for side in sorted(sides) if fits(owner.root.style.get(side))]
         mend = None
         if fitting:
-            mend = Mend("let it grow", partial(_grown, Place(component.id), tuple(fitting)))
-        yield finding("room-circle", component.id, (), str(problem), mend)
+            mend = Mend("let it grow", partial(_grown, Place(owner.id), tuple(fitting)))
+        yield finding("room-circle", owner.id, (), problem, mend)
 
 
 def _fitting_instances(document: Document, owner: Owner) -> Iterator[Finding]:

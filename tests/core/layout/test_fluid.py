@@ -71,6 +71,8 @@ def test_where_both_rooms_are_one_the_letters_leap_over_a_px(layout):
 def test_a_part_that_fits_its_letters_has_no_room_that_they_could_grow_with():
     with pytest.raises(Refusal, match="as wide as what is in it"):
         refuse_circle(board(width=FIT))
-    document = add_component(Document("d"), board())
+    document = add_screen(add_component(Document("d"), board()), screen(350.0))
+    with pytest.raises(Refusal, match="letters that grow"):
+        set_properties(document, Place("s", ("s-root",)), {"width": FIT})
     with pytest.raises(Refusal, match="letters that grow"):
         set_properties(document, Place("board", ("root",)), {"width": FIT})

@@ -25,7 +25,7 @@ from outgrowth.core.document.records import (
     Rule,
     Screen,
 )
-from outgrowth.core.document.rooms import refuse_circle
+from outgrowth.core.document.rooms import circle_in
 from outgrowth.core.document.values import Value
 from outgrowth.core.document.variants import Variant
 from outgrowth.core.edits.gather.fewest import Combination, Found, fewest_rules
@@ -99,13 +99,11 @@ def gather(
     places = [_place(axes, name) for name in varying]
     trees = {place: d.root for place, d in zip(places, bare, strict=True)}
     component = _component(component_id, "/".join(names[0][:shared]), axes, trees, watch)
-    try:
-        if by_room is not None:
-            refuse_circle(component)
-    except Refusal as problem:
+    circle = circle_in(component) if by_room is not None else ""
+    if circle:
         chosen = [axis.driver if axis.driver != "room" else "none" for axis in axes]
         again = gather(document, drawings, component_id, axis_names, chosen, watch)
-        return again._replace(not_by_room=str(problem))
+        return again._replace(not_by_room=circle)
     variants = {place: _variant(axes, place) for place in trees}
     return Report(
         tuple(drawings),

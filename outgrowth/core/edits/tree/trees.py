@@ -24,7 +24,7 @@ from outgrowth.core.document.records import (
     place_among,
     walk,
 )
-from outgrowth.core.document.rooms import asks_room, refuse_circle
+from outgrowth.core.document.rooms import circle_in, refuse_circle
 from outgrowth.core.document.uses import assets_in_use, way_into
 from outgrowth.core.document.values import Picture, Value
 from outgrowth.core.memo import differing
@@ -63,8 +63,9 @@ def with_owner(document: Document, owner: Owner) -> Document:
     what the room decides.
     """
     before = document.owner(owner.id)
-    if isinstance(owner, Component) and isinstance(before, Component):
-        _refuse_new_circle(before, owner)
+    # A file that has a circle already can be worked on all the same.
+    if before is not None and not circle_in(before):
+        refuse_circle(owner)
     after = _replaced(document, owner)
     if before is None:
         refuse_unsound(after, owner)
@@ -73,17 +74,6 @@ def with_owner(document: Document, owner: Owner) -> Document:
     if changed.holding:
         refuse_unsound(after, owner, isinstance(owner, Component))
     return without_unseen(after) if changed.pictures and document.assets else after
-
-
-def _refuse_new_circle(before: Component, after: Component) -> None:
-    """Raises Refusal where a part's room would depend on what it decides, and did not before."""
-    if not asks_room(after):
-        return
-    try:
-        refuse_circle(before)
-    except Refusal:
-        return  # a file that says so can be worked on all the same
-    refuse_circle(after)
 
 
 def refuse_unsound(document: Document, owner: Owner, may_be_held: bool = False) -> None:
