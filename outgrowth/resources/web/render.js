@@ -130,7 +130,7 @@ class Written {
 
   instance(tag, id, [said = {}]) {
     const kept = { id, part: id };
-    if (said.exportparts) kept.exportparts = said.exportparts;
+    for (const name of ["exportparts", "dir"]) if (said[name]) kept[name] = said[name];
     const inner = this.inner.get(id);
     if (!inner) return `<span${attributes({ ...kept, hidden: "" })}></span>`;
     const same = inner.tag === tag ? said : {};

@@ -11,8 +11,10 @@ import pytest
 from immutables import Map
 
 from demo.ferry import ferry_line
-from outgrowth.core.document.records import Document, Node
-from outgrowth.core.document.values import fixed
+from outgrowth.core.document.properties import CHOICE
+from outgrowth.core.document.records import Component, ComponentProperty, Document, Node
+from outgrowth.core.document.values import FromProperty, fixed
+from outgrowth.core.edits.tree.components import add_component
 from outgrowth.core.exchange.output import write
 from outgrowth.core.exchange.web.files import hand_over
 from tests.core.runtime.parts import part, styled
@@ -133,6 +135,26 @@ def test_a_drawing_as_a_whole_has_the_form_of_its_value(chromium, layout_once, t
     assert len(set(data)) == 2
     for looks in shown(chromium, tmp_path, made):
         assert [one["looks"][9] for name, one in looks.items() if "path#" in name] == data
+
+
+@pytest.mark.skipif(NODE is None, reason="no other reader of JavaScript here")
+def test_what_fills_a_slot_reads_as_the_slot_says(chromium, layout_once, tmp_path):
+    size = {"width": fixed(60.0), "height": fixed(20.0), "sides": "start-end"}
+    bar = Node("bar", "bar", "box", Map({"width": fixed(10.0), "height": fixed(9.0)}))
+    chip = Node("chip", "chip", "box", Map(size | {"padding-left": 7.0}), (bar,))
+    said = Map({"component": FromProperty("body"), "direction": "right-to-left"})
+    card = Node("card", "card", "box", Map(), (Node("slot", "slot", "instance", said),))
+    filled = Map({"component": "card", CHOICE + "body": "chip"})
+    desk = Node("desk", "desk", "box", Map(), (Node("use", "use", "instance", filled),))
+    body = (ComponentProperty("body", "Body", "slot", ""),)
+    document = Document("Sea")
+    for root, properties in ((chip, ()), (card, body), (desk, ())):
+        component = Component(root.id, root.name, root, properties=properties)
+        document = add_component(document, component)
+    written, by_script, taken = shown(chromium, tmp_path, hand_over(document, layout_once))
+    assert not [*differences(written, by_script), *differences(taken, by_script)]
+    alone, in_slot = (one["box"][0] for name, one in by_script.items() if name.endswith("#bar"))
+    assert in_slot - alone == 60.0 - 7.0 - 10.0 - 7.0
 
 
 @pytest.mark.skipif(NODE is None, reason="no other reader of JavaScript here")
