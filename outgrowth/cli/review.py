@@ -31,7 +31,7 @@ from outgrowth.core.review.report import (
 )
 from outgrowth.core.review.reviewer import Reviewer
 from outgrowth.core.trials.contents import AS_IS, SHIPPED, TrialContent, usual_contents
-from outgrowth.core.trials.rooms import DEVICE, OWN_ROOM, SHIPPED_ROOMS, Room, rooms_for, wide
+from outgrowth.core.trials.rooms import ALL_ROOMS, OWN_ROOM, Room, rooms_for, wide
 from outgrowth.core.trials.sheet import (
     Trial,
     TrialCell,
@@ -58,7 +58,7 @@ def add_commands(commands: Subcommands) -> None:
     tried.add_argument("-o", "--out", type=Path, metavar="PNG", help="where the sheet is drawn")
     tried.add_argument("--json", action="store_true", help="as JSON instead of lines")
     tried.add_argument("--contents", metavar="SOME", help=_ids_of(SHIPPED))
-    tried.add_argument("--rooms", metavar="SOME", help=_ids_of((*SHIPPED_ROOMS, DEVICE)))
+    tried.add_argument("--rooms", metavar="SOME", help=_ids_of(ALL_ROOMS))
     tried.add_argument("--rows", type=Path, metavar="CSV", help="contents of your own, or JSON")
     tried.set_defaults(act=_trials)
 
@@ -127,8 +127,7 @@ def _trials(arguments: argparse.Namespace) -> ExitCode:
         contents = (*(contents if arguments.contents else (AS_IS,)), *rows)
         if formulas_text(rows):
             remark(formulas_text(rows))
-    offered = rooms_for(document, owner) if not arguments.rooms else (*SHIPPED_ROOMS, DEVICE)
-    rooms = _chosen(offered, arguments.rooms, "room")
+    rooms = _chosen(ALL_ROOMS, arguments.rooms, "room") if arguments.rooms else rooms_for(document)
     if not arguments.rooms and isinstance(owner, Component):
         used = {*used_widths(document, owner, layout), *widths_of_rooms(owner, layout)}
         rooms = (*rooms, *(wide(width) for width in sorted(used)))

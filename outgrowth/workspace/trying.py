@@ -88,7 +88,7 @@ class Trying:
         return trials
 
     def _rooms(self, layout: Layout, owner: Owner) -> Sequence[Room]:
-        rooms = rooms_for(self._workspace.document, owner)
+        rooms = rooms_for(self._workspace.document)
         if not isinstance(owner, Component):
             return rooms
         engine = self._workspace.engine

@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from functools import cache
 from typing import NamedTuple
 
 import msgspec
 
-from outgrowth.core.document.records import Document, Owner, walk
+from outgrowth.core.document.records import Component, Document, Owner, walk
 from outgrowth.core.document.values import fixed, plain
 from outgrowth.core.resolve.scene import Interner, LayoutNode, SceneNode, remade
 from outgrowth.core.resolve.styles import LayoutStyle
@@ -33,17 +34,6 @@ class Room(NamedTuple):
     rtl: bool = False
     insets: Insets = (0.0, 0.0, 0.0, 0.0)
 
-    def cleared(self, style: LayoutStyle) -> LayoutStyle:
-        """The style of a box that clears the edges of a device in this room."""
-        top, right, bottom, left = self.insets
-        return msgspec.structs.replace(
-            style,
-            padding_top=style.padding_top + top,
-            padding_right=style.padding_right + right,
-            padding_bottom=style.padding_bottom + bottom,
-            padding_left=style.padding_left + left,
-        )
-
 
 def _twice_as_large(style: LayoutStyle) -> LayoutStyle:
     return msgspec.structs.replace(
@@ -67,6 +57,23 @@ def _spaced(style: LayoutStyle) -> LayoutStyle:
     )
 
 
+@cache
+def _clearing(insets: Insets) -> Restyle:
+    """What becomes of a box that clears the edges of a device."""
+
+    def cleared(style: LayoutStyle) -> LayoutStyle:
+        top, right, bottom, left = insets
+        return msgspec.structs.replace(
+            style,
+            padding_top=style.padding_top + top,
+            padding_right=style.padding_right + right,
+            padding_bottom=style.padding_bottom + bottom,
+            padding_left=style.padding_left + left,
+        )
+
+    return cleared
+
+
 OWN_ROOM = Room("own", "Its own room")
 DOUBLE = Room("double", "Twice as wide", double=True)
 LARGE_TEXT = Room("text-200", "Text at 200 %", restyle=_twice_as_large, source="WCAG 2.2, 1.4.4")
@@ -82,16 +89,22 @@ DEVICE = Room(
 """For what clears the edges of a device alone: all others look there as they do anywhere."""
 SHIPPED_ROOMS = (OWN_ROOM, DOUBLE, LARGE_TEXT, SPACED_TEXT, NARROW, FROM_RIGHT)
 """All rooms that need nothing to be known of the document."""
+ALL_ROOMS = (*SHIPPED_ROOMS, DEVICE)
 
 
-def rooms_for(document: Document, owner: Owner) -> tuple[Room, ...]:
-    """The rooms that an owner is tried in: the edges of a device where anything in it, or in a
-    component that it could hold, clears them."""
-    roots = (owner.root, *(component.root for component in document.components.values()))
-    rules = (rule for each in document.components.values() for rule in each.rules)
-    clears = any("clears-edges" in node.style for root in roots for node in walk(root))
-    clears = clears or any(rule.property == "clears-edges" for rule in rules)
-    return (*SHIPPED_ROOMS, DEVICE) if clears else SHIPPED_ROOMS
+def rooms_for(document: Document) -> tuple[Room, ...]:
+    """The rooms that an owner is tried in: the edges of a device where anything in its file clears
+    them."""
+    return ALL_ROOMS if any(map(_says_clears, document.owners())) else SHIPPED_ROOMS
+
+
+def _says_clears(owner: Owner) -> bool:
+    nodes = list(walk(owner.root))
+    rules = [rule for node in nodes for rule in node.overrides]
+    rules += owner.rules if isinstance(owner, Component) else ()
+    return any("clears-edges" in node.style for node in nodes) or any(
+        rule.property == "clears-edges" for rule in rules
+    )
 
 
 def wide(width: float) -> Room:
@@ -103,7 +116,7 @@ def room_named(room_id: str, width: float) -> Room | None:
     """The room that a kept trial means."""
     if room_id == "width":
         return wide(width)
-    return next((room for room in (*SHIPPED_ROOMS, DEVICE) if room.id == room_id), None)
+    return next((room for room in ALL_ROOMS if room.id == room_id), None)
 
 
 def _is_text(scene: SceneNode) -> bool:
@@ -125,7 +138,9 @@ class Tailor:
         """A scene with what a room does to its texts, and to what clears the edges of a device."""
         if room.restyle is not None:
             scene = self.restyled(scene, room.restyle)
-        return self.restyled(scene, room.cleared, _clears_edges) if any(room.insets) else scene
+        if any(room.insets):
+            scene = self.restyled(scene, _clearing(room.insets), _clears_edges)
+        return scene
 
     def restyled(
         self, scene: SceneNode, restyle: Restyle, is_meant: Callable[[SceneNode], bool] = _is_text

@@ -22,7 +22,7 @@ from outgrowth.core.resolve.scene import SceneNode
 from outgrowth.core.resolve.scene_paths import instances_of
 from outgrowth.core.trials.breaks import Break, Drawing, Usual, breaks
 from outgrowth.core.trials.contents import AS_IS, TrialContent, own, shipped, with_content
-from outgrowth.core.trials.rooms import OWN_ROOM, Room, Tailor, room_named, wide
+from outgrowth.core.trials.rooms import OWN_ROOM, Room, Tailor, room_named
 
 MOST_VARIANTS = 60
 """Of a component with more, the first so many are tried."""
@@ -108,7 +108,7 @@ class Trials:
     def _holds(
         self, document: Document, owner: Owner, trial: Trial, width: float, base: Usual
     ) -> bool:
-        room = trial.room._replace(id="width", title=wide(width).title, width=width, double=False)
+        room = trial.room._replace(width=width, double=False)
         drawn = self._drawn(document, owner, trial._replace(room=room), width)
         if drawn is None:
             return True

@@ -1,15 +1,23 @@
 """What clears the edges of a device: on a phone it has more padding, elsewhere it is as it was."""
 
+import msgspec
 import pytest
 from immutables import Map
 
-from outgrowth.core.document.records import Document, Node, Screen
+from outgrowth.core.document.records import Document, Node, Rule, Screen
 from outgrowth.core.document.values import GROW, fixed
 from outgrowth.core.edits.tree.components import add_screen
 from outgrowth.core.layout import Layout
 from outgrowth.core.text import Typesetter
 from outgrowth.core.trials.contents import AS_IS
-from outgrowth.core.trials.rooms import DEVICE, OWN_ROOM, SHIPPED_ROOMS, room_named, rooms_for
+from outgrowth.core.trials.rooms import (
+    ALL_ROOMS,
+    DEVICE,
+    OWN_ROOM,
+    SHIPPED_ROOMS,
+    room_named,
+    rooms_for,
+)
 from outgrowth.core.trials.sheet import Trial, Trials
 
 
@@ -29,6 +37,10 @@ def test_its_padding_grows_by_what_the_device_keeps(fonts, room, top, height):
 
 
 def test_the_room_is_offered_where_anything_clears_the_edges():
-    assert rooms_for(document(), document().screens["s"]) == (*SHIPPED_ROOMS, DEVICE)
-    assert rooms_for(document(False), document(False).screens["s"]) == SHIPPED_ROOMS
+    assert rooms_for(document()) == ALL_ROOMS
+    assert rooms_for(document(False)) == SHIPPED_ROOMS
+    held = Node("i", "i", "instance", Map({"component": "bar"}))
+    held = msgspec.structs.replace(held, overrides=(Rule(Map(), ("r",), "clears-edges", True),))
+    root = msgspec.structs.replace(document(False).screens["s"].root, children=(held,))
+    assert rooms_for(add_screen(Document("sea"), Screen("s", "S", root))) == ALL_ROOMS
     assert room_named(DEVICE.id, 0.0) is DEVICE
