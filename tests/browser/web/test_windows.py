@@ -9,7 +9,6 @@ from outgrowth.core.document.values import GROW, Size, fixed, words
 from outgrowth.core.edits.tree.components import add_screen
 from outgrowth.core.exchange.web.files import hand_over
 from outgrowth.core.resolve.resolver import Resolver
-from outgrowth.core.trials.rooms import DEVICE
 from tests.fuzz.web import judging
 
 pytestmark = pytest.mark.browser
@@ -61,20 +60,26 @@ def test_screens_fill_their_window_in_the_page_as_in_live():
     assert found == {}
 
 
-def test_what_clears_the_edges_of_a_device_does_so_in_the_page():
-    style = {"width": GROW, "flow": "column", "padding-top": 8.0, "clears-edges": True}
+@pytest.mark.parametrize("sides", ["left-right", "start-end"])
+@pytest.mark.parametrize("direction", ["ltr", "rtl"])
+def test_what_clears_the_edges_of_a_device_does_so_in_the_page(sides, direction):
+    style = {"width": GROW, "flow": "column", "padding-top": 8.0, "padding-left": 3.0}
+    style |= {"clears-edges": True, "sides": sides}
     document = add_screen(Document("sea"), screen("edges", style))
+    insets = {"top": 59, "right": 11, "bottom": 34, "left": 20}
     with judging() as judge:
         made = hand_over(document, judge.layout)
-        judge.served(made.files)
         name = made.names.owners["s"].element
-        assert b"viewport-fit=cover" in made.files[f"screens/{name}.html"]
-        top, _, bottom, _ = DEVICE.insets
-        insets = {"insets": {"top": int(top), "bottom": int(bottom)}}
-        judge.chromium.execute_cdp_cmd("Emulation.setSafeAreaInsetsOverride", insets)
-        judge.chromium.get(f"{judge.address}screens/{name}.html")
+        page = f"screens/{name}.html"
+        assert b"viewport-fit=cover" in made.files[page]
+        turned = made.files[page].replace(b"<html", f'<html dir="{direction}"'.encode())
+        judge.served(made.files | {page: turned})
+        judge.chromium.execute_cdp_cmd("Emulation.setSafeAreaInsetsOverride", {"insets": insets})
+        judge.chromium.get(f"{judge.address}{page}")
         said = judge.chromium.execute_script(
             "const style = getComputedStyle(document.querySelector('main'));"
-            "return [style.paddingTop, style.paddingRight, style.paddingBottom]"
+            "return ['Top', 'Right', 'Bottom', 'Left'].map(side => parseFloat(style[`padding${side}`]))"
         )
-    assert said == [f"{top + 8:g}px", "0px", f"{bottom:g}px"]
+    start = "right" if (sides, direction) == ("start-end", "rtl") else "left"
+    own = {"top": 8.0, start: 3.0}
+    assert said == [insets[side] + own.get(side, 0.0) for side in insets]

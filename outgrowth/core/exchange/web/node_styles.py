@@ -25,7 +25,7 @@ from outgrowth.core.exchange.web.evaluate import Evaluated, Evaluator
 from outgrowth.core.exchange.web.selectors import FRAME, SelectorWriter
 from outgrowth.core.exchange.web.shapes import shape_css
 from outgrowth.core.exchange.web.sheet_paths import SheetPaths
-from outgrowth.core.exchange.web.sides import by_lines, edge_by_lines
+from outgrowth.core.exchange.web.sides import EDGE_INSET, by_lines, edge_by_lines
 from outgrowth.core.exchange.web.steps import AxisKey, AxisValues, ScopedStep
 from outgrowth.core.exchange.web.symbols import px
 from outgrowth.core.layout.sizes import GLYPH_BOX
@@ -228,11 +228,10 @@ class NodeStyles:
 
 
 def cleared(css: Css) -> Css:
-    """The paddings of a box with what a device keeps for itself at its edges. Source: CSS
-    Environment Variables 1, section 3 (safe-area-inset-…)."""
+    """The paddings of a box with what a device keeps for itself at its edges."""
     found: Css = {}
     for side in SIDES:
-        inset = f"env(safe-area-inset-{side}, 0px)"
+        inset = f"env({EDGE_INSET}{side}, 0px)"
         padding = css.get(f"padding-{side}", "0px")
         found[f"padding-{side}"] = inset if padding == "0px" else f"calc({padding} + {inset})"
     return found

@@ -9,6 +9,7 @@ from typing import NamedTuple
 from outgrowth.core.document.records import Screen
 from outgrowth.core.document.types import Json
 from outgrowth.core.exchange.web.modules import javascript
+from outgrowth.core.exchange.web.sides import EDGE_INSET
 
 # Elements without an end tag. Source: HTML, 13.1.2 (void elements).
 _VOID = frozenset({"img"})
@@ -173,7 +174,7 @@ def page(
         heading = f'<h1 class="spoken" id="{name}-words">{escape(screen.name)}</h1>'
         body = f"      {heading}\n{body}"
     # Only what clears the edges of a device may lie under them.
-    fit = ", viewport-fit=cover" if "safe-area-inset" in css else ""
+    fit = ", viewport-fit=cover" if EDGE_INSET in css else ""
     html = f"""<!doctype html>
 <html lang="en">
   <head>

@@ -33,7 +33,7 @@ from outgrowth.core.exchange.web.selectors import (
 )
 from outgrowth.core.exchange.web.sheet_paths import ARRANGING, SheetPaths
 from outgrowth.core.exchange.web.shorthands import folded
-from outgrowth.core.exchange.web.sides import TURNS, by_lines, lines_last
+from outgrowth.core.exchange.web.sides import EDGE_INSET, TURNS, by_lines, edges_turned, lines_last
 from outgrowth.core.exchange.web.steps import AxisKey, AxisValues, Conditions, ScopedStep
 
 # Where a part of an instance stands and how large it is: what its holder has to say again, since
@@ -395,8 +395,13 @@ def _gathered(rules: list[CssRule]) -> list[CssRule]:
 
 
 def _turned(rule: CssRule) -> Iterator[CssRule]:
-    """On a page from right to left, what is mirrored goes the other way again."""
-    css: Css = {}
+    """On a page from right to left, what is mirrored goes the other way again, and at the start of
+    lines is another edge of the device."""
+    css: Css = {
+        name: edges_turned(value)
+        for name, value in rule.css.items()
+        if "-inline" in name and EDGE_INSET in value
+    }
     direction, turns = rule.css.get("direction"), rule.css.get(TURNS)
     if direction is not None:
         css["direction"] = "ltr" if direction == "rtl" else "rtl"

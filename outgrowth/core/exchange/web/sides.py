@@ -6,6 +6,8 @@ Source: CSS Logical Properties 1, section 4; CSS Backgrounds 4 (flow-relative co
 
 from __future__ import annotations
 
+import re
+
 from outgrowth.core.exchange.web.css import Css
 
 DIRECTIONS = {"left-to-right": "ltr", "right-to-left": "rtl"}
@@ -50,6 +52,18 @@ _CORNERS = (
     "border-end-end-radius",
     "border-end-start-radius",
 )
+
+
+EDGE_INSET = "safe-area-inset-"
+"""What CSS calls it that a device keeps for itself at an edge (CSS Environment Variables 1, 3)."""
+
+
+def edges_turned(value: str) -> str:
+    """A value with the left and right edges of the device exchanged."""
+    return _EDGES.sub(lambda at: EDGE_INSET + ("right" if at[1] == "left" else "left"), value)
+
+
+_EDGES = re.compile(f"{EDGE_INSET}(left|right)")
 
 
 def by_lines(css: Css) -> Css:
