@@ -85,7 +85,7 @@ def _usual() -> LayoutNode:
     return LayoutNode("box", Interner().style({}), ())
 
 
-class Engine:
+class LayoutEngine:
     """Lays out trees of layout nodes, setting their texts with `typesetter`."""
 
     def __init__(self, typesetter: Typesetter) -> None:

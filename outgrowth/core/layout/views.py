@@ -9,7 +9,7 @@ from outgrowth.core.document.formulas import is_share
 from outgrowth.core.document.rooms import JUST_BELOW
 from outgrowth.core.layout import fluid
 from outgrowth.core.layout.by_room import settled
-from outgrowth.core.layout.engine import Engine
+from outgrowth.core.layout.engine import LayoutEngine
 from outgrowth.core.layout.placed import Placed
 from outgrowth.core.layout.relative import resolved_relative
 from outgrowth.core.layout.sizes import within
@@ -18,7 +18,7 @@ from outgrowth.core.resolve.scene import FLUID, SceneNode
 _HAIR = 1e-6
 
 
-class Layout(Engine):
+class Layout(LayoutEngine):
     """Lays out scenes."""
 
     def view(
