@@ -285,7 +285,7 @@ def test_esc_leaves_gathering_while_it_works_and_it_begins_anew(
         assert window.bench_stack.currentWidget() is window.canvas
         assert bench.report is None
     window.run_action("gather")
-    qtbot.waitUntil(lambda: bench.report is not None, timeout=20_000)
+    qtbot.waitUntil(lambda: bench.report is not None, timeout=120_000)
     assert window.bench_stack.currentWidget() is bench
     assert workspace.document == ferry
 

@@ -110,7 +110,7 @@ def test_what_is_large_is_read_beside_the_window(window, workspace, hand, qtbot,
     assert children(workspace) == before
     qtbot.waitUntil(lambda: "skyline.svg and 2 more" in window.notice.message.text())
     workspace.open("help")
-    qtbot.waitUntil(lambda: len(children(workspace)) == len(before) + 2, timeout=20_000)
+    qtbot.waitUntil(lambda: len(children(workspace)) == len(before) + 2, timeout=120_000)
     new = [name for name in children(workspace) if name not in before]
     assert new == ["skyline", "skerry"]
     assert workspace.owner.id == "help" and workspace.selection.path is None
@@ -126,7 +126,7 @@ def test_reading_is_stopped_and_nothing_comes(window, workspace, hand, qtbot, tm
     drop(window.canvas, large_drawing(tmp_path, "skyline.svg"), window.canvas.rect_of(()).center())
     qtbot.waitUntil(window.notice.isVisible)
     window.notice.choices[0].click()
-    qtbot.waitUntil(lambda: not window.reading.busy, timeout=20_000)
+    qtbot.waitUntil(lambda: not window.reading.busy, timeout=120_000)
     qtbot.wait(50)
     assert workspace.document is before and window.notice.isHidden()
 
@@ -140,7 +140,7 @@ def test_where_it_was_to_go_is_gone_when_it_was_read(window, workspace, hand, qt
     imports.bring(workspace, [large_drawing(tmp_path, "skyline.svg")])
     workspace.edit("remove", lambda document: remove_node(document, "fares", box.id))
     before = workspace.document
-    qtbot.waitUntil(lambda: bool(said), timeout=20_000)
+    qtbot.waitUntil(lambda: bool(said), timeout=120_000)
     assert said == ["That part is no longer in “Fares”."]
     assert workspace.document is before
 

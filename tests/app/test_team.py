@@ -52,7 +52,7 @@ def library(demo_path, tmp_path):
 
 def rested(window, qtbot):
     """Waits until nothing is being done beside the window."""
-    qtbot.waitUntil(lambda: not window.connector.jobs.busy, timeout=20_000)
+    qtbot.waitUntil(lambda: not window.connector.jobs.busy, timeout=120_000)
     QApplication.processEvents()
 
 
@@ -394,7 +394,7 @@ def test_esc_stop_and_other_modes_while_something_is_worked_out_change_nothing(
     controller.show_news()
     QTest.keyClick(bench, Qt.Key.Key_Escape)
     rested(window, qtbot)
-    qtbot.waitUntil(lambda: not controller.jobs.busy, timeout=20_000)
+    qtbot.waitUntil(lambda: not controller.jobs.busy, timeout=120_000)
     assert window.bench_stack.currentWidget() is not bench, "what ends late brings nothing back"
     assert window.workspace.document == before, done
 
