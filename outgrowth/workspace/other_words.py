@@ -67,6 +67,12 @@ space, spacing, gutter: gap, spacer, spread
 border, outline: stroke
 rounded, round, corner, corners, border-radius: radius
 elevation, glow: shadow
+crop, hotspot, subject: focal point
+fluid, clamp, vw, viewport: grows to
+shrink, flex-shrink: gives up
+basis, flex-basis: grows from
+wrap-reverse, reverse: last line first, last first
+notch, safe-area, cutout: clears edges
 transparency, alpha, transparent: opacity
 background, color, colour, paint: fill, colour
 overflow, mask, crop: clip, scrolls
