@@ -40,11 +40,11 @@ _DIMMED = 0.55
 class FocalPad(QWidget):
     """The picture as a whole, what of it is seen, and its focal point.
 
-    tried(dict)    what the point would be, while it is pulled; dropped/cancelled end it
+    dragged(dict)  what the point would be, while it is pulled; dropped/cancelled end it
     edited(dict)   what it is to be
     """
 
-    tried = pyqtSignal(dict)
+    dragged = pyqtSignal(dict)
     edited = pyqtSignal(dict)
     dropped = pyqtSignal()
     cancelled = pyqtSignal()
@@ -134,11 +134,11 @@ class FocalPad(QWidget):
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         if event is not None and event.button() == Qt.MouseButton.LeftButton:
             self._is_pulled = True
-            self.tried.emit(self.at(event.position()))
+            self.dragged.emit(self.at(event.position()))
 
     def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
         if event is not None and self._is_pulled:
-            self.tried.emit(self.at(event.position()))
+            self.dragged.emit(self.at(event.position()))
 
     def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
         if self._is_pulled:
@@ -198,12 +198,8 @@ class FocalField(QWidget):
     def __init__(self, theme: Theme) -> None:
         super().__init__()
         self.pad = FocalPad(theme)
-        self.dragged = self.pad.tried
-        self.edited, self.dropped, self.cancelled = (
-            self.pad.edited,
-            self.pad.dropped,
-            self.pad.cancelled,
-        )
+        self.dragged, self.edited = self.pad.dragged, self.pad.edited
+        self.dropped, self.cancelled = self.pad.dropped, self.pad.cancelled
         self.numbers: dict[str, NumberField] = {}
         typed = QWidget()
         stack = column(typed, spacing=4)

@@ -335,17 +335,30 @@ class Ledger(QScrollArea):
 
 def _values_first(body: QWidget) -> None:
     """Tab goes from value to value; what they come from, and what is more, is reached after."""
-    inside = [w for w in body.findChildren(QWidget) if w.window() is body.window()]
-    stops = [w for w in inside if w.focusPolicy() & Qt.FocusPolicy.TabFocus]
+    stops = _stops(body)
     stops.sort(key=lambda widget: widget.property("look") == "tag")
     for before, after in pairwise(stops):
         QWidget.setTabOrder(before, after)
+
+
+def _stops(within: QWidget) -> list[QWidget]:
+    """The widgets in another that Tab stops at, in its order.
+
+    They are found along the chain of the focus and not among all children: some of those are
+    Qt's own objects, which come and go, and asking one as a widget that is none ends the program.
+    """
+    found, widget = [], within.nextInFocusChain()
+    while widget is not None and widget is not within:
+        if within.isAncestorOf(widget) and widget.focusPolicy() & Qt.FocusPolicy.TabFocus:
+            found.append(widget)
+        widget = widget.nextInFocusChain()
+    return found
 
 
 def _focusable(widget: QWidget) -> QWidget:
     """The part of an editor that takes keys: of several, the one that is chosen."""
     if widget.focusPolicy() != Qt.FocusPolicy.NoFocus or widget.focusProxy() is not None:
         return widget
-    inside = [w for w in widget.findChildren(QWidget) if w.focusPolicy() & Qt.FocusPolicy.TabFocus]
+    inside = _stops(widget)
     checked = [w for w in inside if isinstance(w, QAbstractButton) and w.isChecked()]
     return next(iter(checked or inside), widget)

@@ -27,7 +27,7 @@ from outgrowth.workspace import Workspace, measures
 from outgrowth.workspace.commands import style_commands, text_commands, token_commands
 from outgrowth.workspace.views.value_format import source_text, tag_text, value_text
 
-# Px: the longest label and the longest tag of the table; what lies between is the editor's.
+# Px: a label (longer ones take two lines) and the longest tag; what lies between is the editor's.
 LABEL_WIDTH = 72
 TAG_WIDTH = 68
 _NOTCH = 4
@@ -57,6 +57,7 @@ class LedgerRow(QWidget):
         self.tag.setFixedWidth(TAG_WIDTH)
         self.tag.clicked.connect(self._unfold)
         editor.label.setFixedWidth(LABEL_WIDTH)
+        editor.label.setWordWrap(True)
         editor.label.setToolTip(editor.help)
         grid = QGridLayout(self)
         grid.setContentsMargins(14, 2, 4, 2)
