@@ -47,6 +47,12 @@ class GatherRequest(NamedTuple):
     drivers: tuple[Driver | None, ...] = ()
 
 
+_LETTERS_GROW_ANEW = (
+    "! Letters that grow will take their size from the width of the part itself, no longer from "
+    "that of what it stands in: look whether they are as large as you want them."
+)
+
+
 class Stopped(Exception):
     """The work was stopped by hand."""
 
@@ -71,7 +77,9 @@ def proof_lines(report: Report, colors: tuple[str, str]) -> list[str]:
     if component is None:
         problems = [f"! {conflict}" for conflict in report.conflicts[:_SHOWN_PROBLEMS]]
         return ["Nothing can be gathered before this is mended:", *problems]
-    refused = [f"! {report.not_by_room}"] if report.not_by_room else []
+    remarks = [f"! {report.not_by_room}"] if report.not_by_room else []
+    if report.letters_grow_anew:
+        remarks.append(_LETTERS_GROW_ANEW)
     mark, color = ("!", colors[1]) if report.differences else ("✓", colors[0])
     gaps = len(report.missing)
     never = f"{gaps} combinations were never drawn and will not be offered."
@@ -81,7 +89,7 @@ def proof_lines(report: Report, colors: tuple[str, str]) -> list[str]:
         + (never if gaps else "Every combination was drawn."),
         f"<span style='color:{color}'>{mark} {len(report.differences)} differences</span>, every "
         "property of every drawing compared.",
-        *refused,
+        *remarks,
         *report.differences[:_SHOWN_PROBLEMS],
     ]
 

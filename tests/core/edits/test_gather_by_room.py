@@ -1,5 +1,7 @@
 """Drawings of one part in rooms of several widths, gathered into a component that its room sets."""
 
+import random
+
 import msgspec
 import pytest
 from immutables import Map
@@ -7,13 +9,14 @@ from immutables import Map
 from outgrowth.core.document.properties import CHOICE
 from outgrowth.core.document.records import Component, Document, Node, Screen
 from outgrowth.core.document.rooms import room_axes, room_text
-from outgrowth.core.document.values import FIT, GROW, fixed, words
+from outgrowth.core.document.values import FIT, GROW, Size, fixed, words
 from outgrowth.core.edits.gather import GatheredDrawing, gather, gathered
 from outgrowth.core.edits.tree.components import add_component, add_screen
 from outgrowth.core.layout import Layout
 from outgrowth.core.paint import draw, record
 from outgrowth.core.resolve.resolver import Resolver
 from outgrowth.core.text import Typesetter
+from tests.fuzz.web import Maker
 
 
 def card(name, wide, **style):
@@ -77,6 +80,11 @@ def test_instances_of_whole_components_keep_the_width_that_these_had():
         ((card("narrow", 240.0), card("wide", 240.0)), "is drawn as wide as"),
         ((card("narrow", 240.0), card("wide", 800.0, width=GROW)), "has no width of its own"),
         (
+            (card("narrow", 240.0), card("wide", 800.0, **{"max-width": Size("percent", 50.0)})),
+            "has no width of its own",
+        ),
+        ((card("narrow", 240.0), card("wide", 800.0, **{"max-width": 240.0})), "is drawn as wide"),
+        (
             (card("narrow", 240.0), card("wide", 800.0, height=fixed(90.0))),
             "can't depend on",
         ),
@@ -106,3 +114,42 @@ def test_words_that_are_no_rooms_are_chosen_unless_the_room_is_asked_for():
     assert not room_axes(gather(found, drawn(found), "card").component)
     asked = gather(found, drawn(found), "card", drivers=("room",))
     assert [v.least for v in room_axes(asked.component)[0].values] == [0.0, 480.0]
+
+
+def _random_drawings(rng):
+    """Three drawings that began as one, each in its own width, differing in places."""
+    maker = Maker(rng)
+    first = maker.tree(())
+    names = ("narrow", "usual", "wide")
+
+    def other(node, name, wide=0.0):
+        style = node.style
+        for said_name, held in [maker.said_of(node)] if rng.random() < 0.3 else []:
+            style = style.set(said_name, held)
+        if wide:
+            style = style.set("width", fixed(wide))
+        called = f"Card/{name}" if wide else node.name
+        inside = tuple(other(child, name) for child in node.children)
+        return Node(f"{name}-{node.id}", called, node.kind, style, inside)
+
+    widths = rng.sample(range(40, 900), 3)
+    return [other(first, name, float(wide)) for name, wide in zip(names, widths, strict=True)]
+
+
+@pytest.mark.parametrize("seed", range(100))
+def test_random_drawings_look_as_before_and_keep_their_widths(fonts, seed):
+    before = document(*_random_drawings(random.Random(f"by room {seed}")))
+    report = gather(before, drawn(before), "card", drivers=("room",))
+    assert bool(room_axes(report.component)) == (not report.not_by_room)
+    after = gathered(before, report)
+    layout = Layout(Typesetter(fonts))
+
+    def picture(of):
+        return record(draw(*layout.view(Resolver().screen(of, of.screens["page"]))))
+
+    if not report.letters_grow_anew:
+        assert picture(after) == picture(before)
+    roots = before.screens["page"].root.children
+    instances = after.screens["page"].root.children
+    if room_axes(report.component):
+        assert [n.style["width"] for n in instances] == [n.style["width"] for n in roots]

@@ -25,7 +25,7 @@ from outgrowth.core.document.records import (
     Rule,
     Screen,
 )
-from outgrowth.core.document.rooms import circle_in
+from outgrowth.core.document.rooms import circle_in, grows_within
 from outgrowth.core.document.values import Value
 from outgrowth.core.document.variants import Variant
 from outgrowth.core.edits.gather.fewest import Combination, Found, fewest_rules
@@ -56,6 +56,8 @@ class Report(NamedTuple):
     missing      combinations that nobody drew: not offered
     conflicts    sentences that name the drawings that stand against each other
     not_by_room  why an axis is not set by the room, where that was asked for; a sentence
+    letters_grow_anew  whether letters that grew with what the drawings stand in grow with the
+                 part itself from now on, and so may be of another size
     """
 
     drawings: tuple[GatheredDrawing, ...]
@@ -65,6 +67,7 @@ class Report(NamedTuple):
     missing: tuple[Variant, ...] = ()
     conflicts: tuple[str, ...] = ()
     not_by_room: str = ""
+    letters_grow_anew: bool = False
 
 
 Watch = Callable[[float], None]
@@ -112,6 +115,7 @@ def gather(
         tuple(_differences(document, component, bare, [variants[p] for p in places], watch)),
         component.not_offered,
         not_by_room=refused,
+        letters_grow_anew=any(grows_within(d.root) for d in drawings if not is_whole(document, d)),
     )
 
 

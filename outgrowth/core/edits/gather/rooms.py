@@ -34,13 +34,13 @@ def with_leasts(axis: Axis, drawn: Sequence[tuple[str, Node]]) -> Axis:
     """
     widths: dict[str, list[float]] = {value.name: [] for value in axis.values}
     for name, root in drawn:
-        width = root.style.get("width")
-        if not isinstance(width, Size) or width.mode != "fixed":
+        width = _width_of(root)
+        if width is None:
             raise Refusal(
                 f"The room can't set {axis.name}: “{name}” has no width of its own. Draw each in "
                 "the width that it is meant for."
             )
-        widths[name].append(width.amount)
+        widths[name].append(width)
     ordered = sorted(axis.values, key=lambda value: min(widths[value.name]))
     for narrow, wide in pairwise(ordered):
         if max(widths[narrow.name]) >= min(widths[wide.name]):
@@ -53,6 +53,18 @@ def with_leasts(axis: Axis, drawn: Sequence[tuple[str, Node]]) -> Axis:
     return msgspec.structs.replace(
         axis, driver="room", side="width", unit="px", meaning="none", values=values
     )
+
+
+def _width_of(root: Node) -> float | None:
+    """How wide a drawing is by itself, in px: its width within its least and most. None where only
+    its holder knows."""
+    width = root.style.get("width")
+    least, most = (root.style.get(name, 0.0) for name in ("min-width", "max-width"))
+    if not isinstance(width, Size) or width.mode != "fixed":
+        return None
+    if not isinstance(least, float) or not isinstance(most, float):
+        return None
+    return max(min(width.amount, most) if most > 0 else width.amount, least)
 
 
 def in_any_room(root: Node) -> Node:
