@@ -47,9 +47,9 @@ class GatherRequest(NamedTuple):
     drivers: tuple[Driver | None, ...] = ()
 
 
-_LETTERS_GROW_ANEW = (
-    "! Letters that grow will take their size from the width of the part itself, no longer from "
-    "that of what it stands in: look whether they are as large as you want them."
+LETTERS_GROW_ANEW = (
+    "Letters that grow take their size from the width of the part itself now, no longer from that "
+    "of what it stands in: look whether they are as large as you want them."
 )
 
 
@@ -79,7 +79,7 @@ def proof_lines(report: Report, colors: tuple[str, str]) -> list[str]:
         return ["Nothing can be gathered before this is mended:", *problems]
     remarks = [f"! {report.not_by_room}"] if report.not_by_room else []
     if report.letters_grow_anew:
-        remarks.append(_LETTERS_GROW_ANEW)
+        remarks.append(f"! {LETTERS_GROW_ANEW}")
     mark, color = ("!", colors[1]) if report.differences else ("✓", colors[0])
     gaps = len(report.missing)
     never = f"{gaps} combinations were never drawn and will not be offered."

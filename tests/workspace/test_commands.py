@@ -6,10 +6,14 @@ from immutables import Map
 from outgrowth.core.document.cues import Change
 from outgrowth.core.document.records import walk
 from outgrowth.core.document.values import Token, words
+from outgrowth.core.edits.style.styles import set_properties
 from outgrowth.core.edits.tree.nodes import remove_node
+from outgrowth.core.resolve.ladder import Place
+from outgrowth.workspace import gathering
 from outgrowth.workspace.commands import (
     axis_commands,
     cue_commands,
+    instance_commands,
     library_commands,
     navigate_commands,
     property_commands,
@@ -218,3 +222,17 @@ def test_what_is_gone_is_selected_no_more(workspace):
     assert workspace.selection.path is None
     gone = node_code(workspace.document, workspace.engine, workspace.owner, (first, "label"))
     assert gone.blocks == ()
+
+
+@pytest.mark.parametrize("largest", [0.0, 44.0])
+def test_a_part_made_of_letters_that_grow_says_that_its_width_counts_now(workspace, largest):
+    told = []
+    workspace.failed.connect(told.append)
+    workspace.open("fare-card")
+    letters = Place("fare-card", ("name",))
+    workspace.edit("grow", lambda d: set_properties(d, letters, {"fluid-size": largest}))
+    workspace.select(("top",))
+    before = len(workspace.document.components)
+    instance_commands.make_component(workspace)
+    assert len(workspace.document.components) == before + 1
+    assert told == ([gathering.LETTERS_GROW_ANEW] if largest else [])

@@ -13,6 +13,7 @@ from outgrowth.core.document.records import (
     find,
     walk,
 )
+from outgrowth.core.document.rooms import grows_within
 from outgrowth.core.edits import at_reach, instances
 from outgrowth.core.edits.instances import extract
 from outgrowth.core.edits.instances.sheet_of_states import add_sheet_of_states
@@ -35,6 +36,7 @@ from outgrowth.workspace.commands.selection_commands import (
     short,
 )
 from outgrowth.workspace.commands.whole_tree import of_all
+from outgrowth.workspace.gathering import LETTERS_GROW_ANEW
 from outgrowth.workspace.reaching import here, in_all, reach_of
 from outgrowth.workspace.workspace import Edit, Workspace
 
@@ -255,7 +257,11 @@ def make_component(workspace: Workspace) -> None:
     if parts:
         noun = "a component" if len(parts) == 1 else "components"
         step = f"make {noun} of {named(parts)}{in_all(workspace)}"
-        if workspace.edit(step, each(made, parts)) and len(parts) == 1:
+        if not workspace.edit(step, each(made, parts)):
+            return
+        if any(map(grows_within, parts)):
+            workspace.failed.emit(LETTERS_GROW_ANEW)
+        if len(parts) == 1:
             workspace.naming_due.emit(ids[parts[0].id])
 
 

@@ -6,15 +6,24 @@ from hypothesis import strategies as st
 from immutables import Map
 
 from outgrowth.core.color import parse
-from outgrowth.core.document.records import Axis, AxisValue, Rule, find, walk
+from outgrowth.core.document.records import (
+    Axis,
+    AxisValue,
+    Document,
+    Node,
+    Rule,
+    Screen,
+    find,
+    walk,
+)
 from outgrowth.core.document.uses import uses
-from outgrowth.core.document.values import fixed, words
+from outgrowth.core.document.values import FIT, fixed, words
 from outgrowth.core.document.variants import default_variant, laid, offered, variants
 from outgrowth.core.edits import Refusal, instances
 from outgrowth.core.edits.at_reach import Reach, open_at
 from outgrowth.core.edits.instances import extract, properties
 from outgrowth.core.edits.style.styles import set_properties
-from outgrowth.core.edits.tree.components import add_axis, add_axis_value, lay_axis
+from outgrowth.core.edits.tree.components import add_axis, add_axis_value, add_screen, lay_axis
 from outgrowth.core.edits.variants import axes, rules
 from outgrowth.core.layout import Layout
 from outgrowth.core.paint import draw, record
@@ -372,3 +381,14 @@ def test_opening_a_value_changes_no_variant(ferry, pictured):
         document = open_at(ferry, Reach("button"), path, name, "p", "New")
         for variant in variants(ferry.components["button"]):
             assert pictured(document, "button", variant) == pictured(ferry, "button", variant)
+
+
+@pytest.mark.parametrize("width", [None, FIT])
+def test_letters_that_grow_make_no_part_of_what_fits_them(width):
+    said = {"content": words("Skerry"), "fluid-size": 40.0}
+    inside = Node("t", "title", "text", Map(said))
+    part = Node("b", "part", "box", Map() if width is None else Map({"width": width}), (inside,))
+    root = Node("r", "root", "box", Map({"width": fixed(800.0)}), (part,))
+    found = add_screen(Document("sea"), Screen("page", "Page", root))
+    with pytest.raises(Refusal, match="is as wide as what is in it"):
+        extract.make_component(found, "page", "b", "part", "Part")

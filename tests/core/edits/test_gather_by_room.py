@@ -98,7 +98,7 @@ def test_what_no_room_can_tell_apart_is_chosen_by_hand_and_the_reason_told(cards
     assert report.differences == ()
 
 
-def test_letters_that_grow_in_what_fits_are_no_endless_work():
+def test_letters_that_grow_in_what_fits_are_a_conflict():
     cards = [card(name, 240.0, width=FIT) for name in ("first", "second")]
     grown = []
     for root in cards:
@@ -106,7 +106,9 @@ def test_letters_that_grow_in_what_fits_are_no_endless_work():
         text = msgspec.structs.replace(text, style=text.style.set("fluid-size", 40.0))
         grown.append(msgspec.structs.replace(root, children=(text,)))
     found = document(*grown)
-    assert gather(found, drawn(found), "card").component is not None
+    report = gather(found, drawn(found), "card")
+    (told,) = report.conflicts
+    assert report.component is None and "is as wide as what is in it" in told
 
 
 def test_words_that_are_no_rooms_are_chosen_unless_the_room_is_asked_for():

@@ -102,7 +102,9 @@ def gather(
     places = [_place(axes, name) for name in varying]
     trees = {place: d.root for place, d in zip(places, bare, strict=True)}
     component = _component(component_id, "/".join(names[0][:shared]), axes, trees, watch)
-    circle = circle_in(component) if by_room is not None else ""
+    circle = circle_in(component)
+    if circle and by_room is None:
+        return Report(tuple(drawings), None, conflicts=(circle,))
     if circle:
         chosen = [axis.driver if axis.driver != "room" else "none" for axis in axes]
         again = gather(document, drawings, component_id, axis_names, chosen, watch)

@@ -17,14 +17,20 @@ from outgrowth.core.document.records import (
     Rule,
     Screen,
 )
+from outgrowth.core.document.rooms import refuse_circle
 from outgrowth.core.document.variants import laid
 from outgrowth.core.edits.tree.trees import owner_of, refuse_unsound, with_owner
 from outgrowth.core.refusal import Refusal
 
 
 def add_component(document: Document, component: Component) -> Document:
-    """The document with one more component, last in the Library."""
+    """The document with one more component, last in the Library.
+
+    Raises Refusal for one that could not be shown, and where its room would depend on what the
+    room decides.
+    """
     _refuse_taken(document, component.id)
+    refuse_circle(component)
     after = msgspec.structs.replace(
         document,
         components=document.components.set(component.id, component),
