@@ -255,8 +255,10 @@ def _size(node: LayoutNode, holder: Around) -> Css:
     style, kind = node.style, node.kind
     if _placed_apart(style, holder):
         across = _tied(tie_x(style), ("left", "right", "width"), kind)
-        # Over-constrained insets give up the one at the end of the direction (CSS 2.2, 10.3.7).
-        if holder.mirrored and "right" in across and across["width"] == "auto":
+        # Over-constrained insets give up the one at the end of the direction (CSS 2.2, 10.3.7),
+        # which may be the page's: what can't fill them is said by one.
+        kept_off = holder.mirrored or style.max_width or style.min_width
+        if kept_off and "right" in across and across["width"] == "auto":
             across = _from_left(tie_x(style), across) | _carried(node)
         css = across | _tied(tie_y(style), ("top", "bottom", "height"), kind)
         if is_replaced(node):
