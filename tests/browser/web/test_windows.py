@@ -10,6 +10,7 @@ from outgrowth.core.edits.tree.components import add_screen
 from outgrowth.core.exchange.web.files import hand_over
 from outgrowth.core.resolve.resolver import Resolver
 from tests.fuzz.web import judging
+from tests.fuzz.whole import WholeJudge
 
 pytestmark = pytest.mark.browser
 
@@ -83,3 +84,16 @@ def test_what_clears_the_edges_of_a_device_does_so_in_the_page(sides, direction)
     start = "right" if (sides, direction) == ("start-end", "rtl") else "left"
     own = {"top": 8.0, start: 3.0}
     assert said == [insets[side] + own.get(side, 0.0) for side in insets]
+
+
+@pytest.mark.parametrize("direction", ["ltr", "rtl"])
+@pytest.mark.parametrize("limit", [{"max-width": 90.0}, {"min-width": 900.0}])
+def test_what_floats_and_cannot_fill_its_room_keeps_its_left_side(limit, direction):
+    floating = {"floating": True, "x": 12.0, "width": GROW, "height": fixed(20.0)} | limit
+    inside = Node("f", "flag", "box", Map(floating))
+    style = {"width": fixed(400.0), "height": fixed(300.0), "sides": "start-end"}
+    root = Node("r", "root", "box", Map(style), (inside,))
+    document = add_screen(Document("sea"), Screen("s", "Flags", root))
+    with judging() as judge:
+        told = WholeJudge(judge).differences(document, right_to_left=direction == "rtl")
+    assert told == []
