@@ -257,7 +257,8 @@ def _size(node: LayoutNode, holder: Around) -> Css:
         across = _tied(tie_x(style), ("left", "right", "width"), kind)
         # Over-constrained insets give up the one at the end of the direction (CSS 2.2, 10.3.7),
         # which may be the page's: what can't fill them is said by one.
-        kept_off = holder.mirrored or style.max_width or style.min_width
+        limited = (style.max_width or style.min_width) and not style.aspect
+        kept_off = holder.mirrored or limited
         if kept_off and "right" in across and across["width"] == "auto":
             across = _from_left(tie_x(style), across) | _carried(node)
         css = across | _tied(tie_y(style), ("top", "bottom", "height"), kind)
