@@ -9,7 +9,7 @@ from pathlib import Path as FilePath
 
 import msgspec
 import platformdirs
-from PyQt6.QtCore import Qt, QTimer
+from PyQt6.QtCore import QEvent, Qt, QTimer
 from PyQt6.QtGui import QStyleHints
 from PyQt6.QtWidgets import QApplication
 
@@ -139,6 +139,15 @@ class WindowManager:
         window.deleteLater()
         forget_all()
 
+    def close_down(self) -> None:
+        """The program ends: nothing goes on beside it, and windows that are still open go while
+        all of Qt is there."""
+        self.system_fonts.stop()
+        for window in self._windows:
+            window.close_down()
+            self._forget(window)
+        QApplication.sendPostedEvents(None, QEvent.Type.DeferredDelete.value)
+
     def recover(self) -> list[MainWindow]:
         """A window for each work that a crash left unsaved."""
         windows = []
@@ -243,10 +252,10 @@ def _run(
         QTimer.singleShot(_SHOT_MS, lambda: QApplication.exit(0))
     try:
         code = app.exec()
+        if shot is not None:
+            save_file(shot, encoded(window.grab().toImage()))
     finally:
-        windows.system_fonts.stop()
-    if shot is not None:
-        save_file(shot, encoded(window.grab().toImage()))
+        windows.close_down()
     return code
 
 

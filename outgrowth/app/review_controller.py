@@ -67,6 +67,8 @@ class ReviewController(QObject):
         """The window is about to go: nothing may run on."""
         for timer in (self._settling, self._look_timer, self._try_timer):
             timer.stop()
+        if self._preparing.is_alive():  # nothing may run on while Python itself is taken apart
+            self._preparing.join()
 
     # --- looking again ----------------------------------------------------------------------
 

@@ -418,11 +418,15 @@ class MainWindow(WindowFrame):
         if event is not None and not self.files.ask_unsaved():
             event.ignore()
             return
+        self.close_down()
+        self.keep_layout()
+        self.closed.emit()
+
+    def close_down(self) -> None:
+        """Ends what is still done beside the window."""
         self.gathering.close_down()
         self.connector.close_down()
         self.handing_over.close_down()
         self.review.close_down()
         self.pages.close_down()
         self.reading.close_down()
-        self.keep_layout()
-        self.closed.emit()

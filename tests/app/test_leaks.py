@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+import threading
 from collections import Counter
 
 import pytest
+from PyQt6 import sip
 from PyQt6.QtCore import QEvent, QPoint, QTimer
 from PyQt6.QtWidgets import QApplication, QDialog, QFileDialog, QInputDialog, QMenu, QMessageBox
 
@@ -153,3 +155,17 @@ def test_windows_that_were_closed_are_gone(look, ferry, tmp_path, leaving):
     after = census()
     desk.system_fonts.stop()
     assert [grown(*pair) for pair in zip(after, before, strict=True)] == [{}, {}]
+
+
+def test_windows_that_are_open_when_the_program_ends_go_before_it(look, ferry, tmp_path, leaving):
+    """What Qt still has when Python is taken apart goes in any order, and sometimes crashes."""
+    path = tmp_path / "ferry.outgrowth.json"
+    save(ferry, path)
+    desk = WindowManager(LIGHT, tmp_path / "state")
+    window = desk.open(path)
+    window.review.show_look()
+    desk.close_down()
+    assert sip.isdeleted(window)
+    assert not desk.windows
+    others = [thread.name for thread in threading.enumerate() if not thread.daemon]
+    assert others == ["MainThread"]

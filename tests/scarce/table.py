@@ -157,6 +157,7 @@ def run(arguments: tuple[str, ...], room: Room, condition: Condition | None = No
     condition = condition or Condition()
     kept = {k: v for k, v in os.environ.items() if not k.startswith(("LC_", "PYTHON"))}
     kept |= {"PYTHONPATH": str(ROOT), "PYTHONDONTWRITEBYTECODE": "1"}
+    kept["PYTHONFAULTHANDLER"] = "1"  # a crash says where
     kept |= {"XDG_DATA_HOME": str(room.folder / "data"), "XDG_STATE_HOME": str(room.folder / "s")}
     # Not the display of the tests: one that its last window leaves is away for a moment.
     kept["QT_QPA_PLATFORM"] = "offscreen"
@@ -192,7 +193,7 @@ def wrong(command: str, name: str, outcome: Outcome, plenty: Outcome, room: Room
     if "Traceback" in outcome.error or re.search(r"Error: |Exception", outcome.error):
         return f"a traceback: {lines[-1][:160] if lines else ''}"
     if outcome.code not in (0, 1, 2, 3):
-        return f"exit code {outcome.code}: {' '.join(lines)[:160]}"
+        return f"exit code {outcome.code}: {' '.join(lines)[:2_000]}"
     if len(lines) > _MOST_LINES:
         return f"{len(lines)} lines of error: {lines[0][:80]}"
     if (
