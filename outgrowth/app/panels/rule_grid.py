@@ -3,13 +3,17 @@ reaches by drag."""
 
 from __future__ import annotations
 
+from bisect import bisect_right
 from functools import partial
+from itertools import accumulate
+from math import ceil
 from typing import NamedTuple
 
 from PyQt6.QtCore import QPointF, QRect, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import (
     QColor,
     QContextMenuEvent,
+    QFontMetrics,
     QKeyEvent,
     QMouseEvent,
     QPainter,
@@ -25,8 +29,10 @@ from outgrowth.app.paint.words import bold, draw_line
 from outgrowth.app.theme import Theme, builders
 from outgrowth.workspace.views.rule_table import AT_FIRST, Reach, RuleCell, RuleRow, RuleTable
 
-_LABEL = (112, 136)
-_CELL = (73, 168)
+_LABEL, _LABEL_SIDES = (72, 136), 22
+_CELL = (56, 73, 168)
+"""A column with little in it, one with much where there is not enough room, and the widest."""
+_CELL_SIDES, _HEAD_SIDES = 14, 12
 _ROW, _LINE, _HEAD_PAD = 26, 15, 8
 _SWATCH = 12
 _ENTER = (Qt.Key.Key_Return, Qt.Key.Key_Enter, Qt.Key.Key_F2)
@@ -61,6 +67,9 @@ class RuleGrid(PaintedView):
         self.reach: Reach = AT_FIRST
         # Each line of the table: a part's name, or one of its rows.
         self._lines: list[tuple[str, RuleRow | None]] = []
+        self._label_width = _LABEL[1]
+        self._wanted: list[int] = [0]
+        self._edges: list[int] = [0, 0]
         self.current = CellPlace(0, 0)
         self._pressed: QPointF | None = None
         self._carried: CellPlace | None = None
@@ -70,7 +79,11 @@ class RuleGrid(PaintedView):
 
     def show_table(self, table: RuleTable, reach: Reach) -> None:
         """Shows these rules; the columns of a reach are marked as the present one."""
+        if table is not self.table:
+            strong = QFontMetrics(bold(self.font()))
+            self._wanted = _wanted_widths(table, self.fontMetrics(), strong)
         self.table, self.reach = table, reach
+        self._label_width = self._wanted_label()
         self._lines = []
         for part in table.parts:
             self._lines.append((part.name, None))
@@ -99,14 +112,10 @@ class RuleGrid(PaintedView):
 
     # --- where things are -----------------------------------------------------------------------
 
-    @property
-    def _label_width(self) -> int:
-        return min(max(self.sight.width() // 4, _LABEL[0]), _LABEL[1])
-
-    @property
-    def _cell_width(self) -> int:
-        count = len(self.table.columns) + 1
-        return min(max((self.sight.width() - self._label_width) // count, _CELL[0]), _CELL[1])
+    def _wanted_label(self) -> int:
+        labels = (row.label for part in self.table.parts for row in part.rows)
+        wanted = max(map(self.fontMetrics().horizontalAdvance, labels), default=0) + _LABEL_SIDES
+        return min(max(wanted, _LABEL[0]), _LABEL[1])
 
     @property
     def _head_height(self) -> int:
@@ -114,8 +123,9 @@ class RuleGrid(PaintedView):
         return lines * _LINE + 2 * _HEAD_PAD
 
     def _range(self) -> None:
-        wide = self._label_width + self._cell_width * (len(self.table.columns) + 1)
-        self.show_range(wide, self._head_height + _ROW * len(self._lines) + 8)
+        widths = _given_widths(self._wanted, self.sight.width() - self._label_width)
+        self._edges = list(accumulate(widths, initial=self._label_width))
+        self.show_range(self._edges[-1], self._head_height + _ROW * len(self._lines) + 8)
 
     def resizeEvent(self, event: QResizeEvent | None) -> None:
         super().resizeEvent(event)
@@ -126,9 +136,9 @@ class RuleGrid(PaintedView):
 
     def rect_of(self, place: CellPlace) -> QRectF:
         """Where a cell lies in the view."""
-        x = self._label_width + place.column * self._cell_width
+        x, end = self._edges[place.column : place.column + 2]
         y = self._head_height + place.row * _ROW
-        return QRectF(x, y, self._cell_width, _ROW).translated(-self.scrolled)
+        return QRectF(x, y, end - x, _ROW).translated(-self.scrolled)
 
     def place_at(self, point: QPointF) -> CellPlace | None:
         """The cell under a point of the view; None for headings and names."""
@@ -136,18 +146,22 @@ class RuleGrid(PaintedView):
             return None
         first = self.rect_of(CellPlace(0, 0))
         row = int((point.y() - first.y()) // _ROW)
-        column = int((point.x() - first.x()) // self._cell_width)
+        column = self._column_of(point)
+        if column is None:
+            return None
         place = CellPlace(row, column)
-        known = self.row_at(place) is not None and 0 <= column <= len(self.table.columns)
-        return place if known else None
+        return place if self.row_at(place) is not None else None
+
+    def _column_of(self, point: QPointF) -> int | None:
+        """The column over or under which a point lies."""
+        column = bisect_right(self._edges, point.x() + self.scrolled.x()) - 1
+        return column if 0 <= column <= len(self.table.columns) else None
 
     def _column_at(self, point: QPointF) -> int | None:
         """The column whose heading is under a point."""
         if point.y() >= self._head_height or point.x() < self._label_width:
             return None
-        first = self.rect_of(CellPlace(0, 0))
-        column = int((point.x() - first.x()) // self._cell_width)
-        return column if 0 <= column <= len(self.table.columns) else None
+        return self._column_of(point)
 
     # --- gestures -------------------------------------------------------------------------------
 
@@ -203,9 +217,10 @@ class RuleGrid(PaintedView):
     def _target_at(self, point: QPointF) -> CellPlace | None:
         """The cell of the carried row in the column under a point."""
         assert self._carried is not None
-        first = self.rect_of(CellPlace(0, 0))
-        column = int((point.x() - first.x()) // self._cell_width)
-        return CellPlace(self._carried.row, min(max(column, 0), len(self.table.columns)))
+        column = self._column_of(point)
+        if column is None:
+            column = 0 if point.x() < self._label_width else len(self.table.columns)
+        return CellPlace(self._carried.row, column)
 
     def _tell(self, point: QPointF) -> None:
         """What a cell says in full, and why it does nothing."""
@@ -414,6 +429,35 @@ class RuleGrid(PaintedView):
             if present:
                 painter.fillRect(QRectF(rect.x(), high - 3, rect.width(), 3), theme.color("clay"))
         painter.setClipping(False)
+
+
+def _wanted_widths(table: RuleTable, plain: QFontMetrics, strong: QFontMetrics) -> list[int]:
+    """What each column needs to show its heading and its cells whole, in px."""
+    heads = [("at first",), *(column.lines for column in table.columns)]
+    wanted = [max(plain.horizontalAdvance(line) for line in lines) + _HEAD_SIDES for lines in heads]
+    columns = {AT_FIRST: 0} | {column.reach: n for n, column in enumerate(table.columns, 1)}
+    for part in table.parts:
+        for row in part.rows:
+            for reach, cell in row.cells.items():
+                swatch = _SWATCH + 6 if cell.color is not None else 0
+                metrics = strong if cell.rules else plain
+                text = cell.text.rpartition(".")[2] if cell.color is not None else cell.text
+                width = metrics.horizontalAdvance(text) + swatch + _CELL_SIDES
+                wanted[columns[reach]] = max(wanted[columns[reach]], width)
+    return wanted
+
+
+def _given_widths(wanted: list[int], room: int) -> list[int]:
+    """The widths of columns in so much room, within bounds: as wide as what is in them and an equal
+    share of what is left; where that is too much, those with much in them give way."""
+    least, narrow, most = _CELL
+    widths = [min(max(n, least), most) for n in wanted]
+    over = room - sum(widths)
+    if over >= 0:
+        return [min(n + over // len(widths), most) for n in widths]
+    spare = sum(max(n - narrow, 0) for n in widths)
+    share = min(-over / spare, 1.0) if spare else 0.0
+    return [n - ceil(max(n - narrow, 0) * share) for n in widths]
 
 
 def _short(painter: QPainter, cell: RuleCell, width: float) -> str:
