@@ -62,12 +62,14 @@ class Engine:
     def _refresh(self) -> bool:
         before = self.fonts.families
         # The shipped ones first: a machine that has another font of that name changes nothing.
-        book = self._shipped.also(self._carried.values()).also(self._installed)
+        book = self._shipped.also(self._carried.values(), first=True).also(self._installed)
         if book.families == before:
             return False
         font_gone = any(book.missing(family) for family in before)
         font_came = any(not book.missing(family) for family in self.fonts.replaced)
-        if not font_gone and not font_came:
+        # What other fonts drew the letters of before may be drawn by those that came now.
+        letters_came = bool(self.fonts.lacked | self.fonts.stepped_in)
+        if not font_gone and not font_came and not letters_came:
             # Nothing that is set would be set otherwise: it is only more to choose from.
             book.replaced |= self.fonts.replaced
             self.fonts = self.layout.typesetter.fonts = book

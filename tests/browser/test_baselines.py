@@ -30,8 +30,8 @@ def test_baselines_are_chromiums(chromium, fonts, tmp_path):
             line = rng.choice([1.0, 1.15, 1.2, 1.25, 1.3, 1.4, 1.5, 1.6, 1.75, 2.0, 0.8])
             weight = rng.choice([400.0, 700.0])
             styles.append(TextStyle(family, size, weight, line, 0.0, "start"))
-    faces = {setter.fonts.faces(s.family, s.weight, s.italic)[0].key for s in styles}
-    used = [setter.fonts.faces(s.family, s.weight, s.italic)[0] for s in styles]
+    faces = {setter.fonts.primary(s.family, s.weight, s.italic).key for s in styles}
+    used = [setter.fonts.primary(s.family, s.weight, s.italic) for s in styles]
     rules = "".join(_font_face(face) for face in {face.key: face for face in used}.values())
     assert len(faces) == 4
     mark = "<i style='display:inline-block;width:0;height:0'></i>"

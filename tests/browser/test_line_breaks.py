@@ -126,7 +126,7 @@ LATIN = (
 # Source: Debian's Chromium.
 def test_lines_of_twelve_widths_end_as_in_chromium(chromium, fonts, tmp_path):
     setter, rng = Typesetter(fonts), random.Random(9)
-    face = fonts.faces("Figtree", 400.0, False)[0]
+    face = fonts.primary("Figtree", 400.0, False)
     file = tmp_path / "lines.html"
     data = base64.b64encode(face.data).decode()
     style = f"@font-face {{ font-family: Figtree; src: url(data:font/ttf;base64,{data}) }}"

@@ -1,6 +1,6 @@
 """bin/fuzz: runs the generators and prints a line for everything they broke.
 
-bin/fuzz [files|readers|edits|axes|reach|layout|grids|lines|cards|behaviour|window|review|team|rounds|kills|web|rooms|sides|whole|pages|all] [--count N | --seconds S] [--seed N] [--keep FOLDER]
+bin/fuzz [files|readers|edits|axes|reach|layout|grids|lines|texts|cards|behaviour|window|review|team|rounds|kills|web|rooms|sides|whole|pages|all] [--count N | --seconds S] [--seed N] [--keep FOLDER]
 """
 
 from __future__ import annotations
@@ -16,7 +16,7 @@ from pathlib import Path
 from tests.fuzz.report import Failure
 
 ROOMS = (
-    "files", "readers", "edits", "axes", "reach", "layout", "grids", "lines", "cards", "behaviour", "window", "review", "team", "rounds", "kills", "web", "rooms", "sides", "whole", "pages",
+    "files", "readers", "edits", "axes", "reach", "layout", "grids", "lines", "texts", "cards", "behaviour", "window", "review", "team", "rounds", "kills", "web", "rooms", "sides", "whole", "pages",
 )  # fmt: skip
 _EDITS_A_RUN = 500
 
@@ -130,6 +130,12 @@ def _lines(seed: int, count: int) -> Run:
     yield from run(seed, count, rich="lines")
 
 
+def _texts(seed: int, count: int) -> Run:
+    from tests.fuzz.texts import run
+
+    yield from run(seed, count)
+
+
 def _cards(seed: int, count: int) -> Run:
     from tests.fuzz.cards import run
 
@@ -211,6 +217,7 @@ _RUNS = {
     "layout": _layout,
     "grids": _grids,
     "lines": _lines,
+    "texts": _texts,
     "cards": _cards,
     "behaviour": _behaviour,
     "window": _window,

@@ -5,7 +5,14 @@ from __future__ import annotations
 from immutables import Map
 
 from outgrowth.core.document.records import Asset
-from outgrowth.core.text.fonts import FontFile, FontRefusal, FontSource, describe
+from outgrowth.core.text.fonts import (
+    FontFile,
+    FontRefusal,
+    FontSource,
+    asked_in_turn,
+    describe,
+    looked_into,
+)
 
 _LARGEST = 32 * 1024 * 1024
 _MEDIA = {".ttf": "font/ttf", ".otf": "font/otf"}
@@ -22,13 +29,14 @@ def read_font(data: bytes, name: str) -> tuple[FontFile, Asset]:
 
 
 def carried(assets: Map[str, Asset]) -> list[FontSource]:
-    """The fonts among a document's assets; damaged ones are left out."""
+    """The fonts among a document's assets, in the order in which they are asked for letters that
+    others lack; damaged ones are left out."""
     results = []
-    for digest, asset in sorted(assets.items()):
+    for digest, asset in assets.items():
         if asset.media.startswith("font/"):
             try:
-                described = describe(asset.data, asset.name)
+                described, covers = looked_into(asset.data, asset.name)
             except FontRefusal:
                 continue
-            results.append(FontSource(digest, described, lambda data=asset.data: data))  # type: ignore[misc]  # bound now
-    return results
+            results.append(FontSource(digest, described, lambda data=asset.data: data, covers))  # type: ignore[misc]  # bound now
+    return asked_in_turn(results)

@@ -1,17 +1,18 @@
-"""The order of letters where writing directions meet: UAX #9, by python-bidi."""
+"""The order of letters where writing directions meet: UAX #9, by ICU."""
 
 from __future__ import annotations
 
 from collections.abc import Sequence
 from functools import lru_cache
 from typing import NamedTuple, TypeVar
-from unicodedata import bidirectional
 
-from bidi import algorithm
+import icu
+
+from outgrowth.core.text.characters import utf16_places
 
 Piece = TypeVar("Piece")
 
-_RIGHT = frozenset(("R", "AL", "AN", "RLE", "RLO", "RLI", "LRE", "LRO", "LRI", "FSI"))
+_FIRST_STRONG = icu.Bidi.DEFAULT_LTR
 
 
 class Levels(NamedTuple):
@@ -24,22 +25,16 @@ class Levels(NamedTuple):
 @lru_cache(maxsize=4096)
 def levels(text: str) -> Levels:
     """The levels of a paragraph, whose direction is that of its first strong letter."""
-    if not any(bidirectional(c) in _RIGHT for c in text):
+    if text.isascii() or max(text) < "\u0590":
         return Levels(0, (0,) * len(text))
-    base = algorithm.get_base_level(text)
-    storage = algorithm.get_empty_storage()
-    storage["base_level"], storage["base_dir"] = base, ("L", "R")[base]
-    algorithm.get_embedding_levels(text, storage)
-    for n, char in enumerate(storage["chars"]):
-        char["place"] = n
-    algorithm.explicit_embed_and_overrides(storage, False)
-    algorithm.resolve_weak_types(storage, False)
-    algorithm.resolve_neutral_types(storage, False)
-    algorithm.resolve_implicit_levels(storage, False)
-    embedding_levels = [base] * len(text)
-    for char in storage["chars"]:
-        embedding_levels[char["place"]] = char["level"]
-    return Levels(base, tuple(embedding_levels))
+    bidi = icu.Bidi()
+    kept = icu.UnicodeString(text)  # it does not copy the text
+    bidi.setPara(kept, _FIRST_STRONG)
+    each = bidi.getLevels()
+    places = utf16_places(text)
+    if places is not None:
+        each = tuple(each[place] for place in places[:-1])
+    return Levels(bidi.getParaLevel(), each)
 
 
 def in_sight_order(pieces: Sequence[tuple[int, Piece]]) -> list[Piece]:

@@ -9,7 +9,7 @@ from functools import lru_cache
 from math import ceil, floor
 from typing import NamedTuple
 
-from outgrowth.core.text.line_break import breaks
+from outgrowth.core.text.characters import line_ends
 
 
 class Chunk(NamedTuple):
@@ -52,7 +52,7 @@ def ends(text: str) -> list[int]:
     if not text.isascii():
         results.update(
             index
-            for index in breaks(text)
+            for index in line_ends(text)
             if index == len(text) or not (_is_ascii(text[index - 1]) and _is_ascii(text[index]))
         )
         results.difference_update(match.end() for match in _FIRST_DASH.finditer(text))
@@ -66,13 +66,16 @@ def _is_ascii(letter: str) -> bool:
     return "!" <= letter <= "~"
 
 
+_HANGING = " \u2028\u2029"
+
+
 @lru_cache(maxsize=4096)
 def chunks(text: str) -> tuple[Chunk, ...]:
     """A paragraph without line ends, cut wherever a line may break."""
     results = []
     start = 0
     for end in ends(text):
-        results.append(Chunk(start, start + len(text[start:end].rstrip(" ")), end))
+        results.append(Chunk(start, start + len(text[start:end].rstrip(_HANGING)), end))
         start = end
     return tuple(results)
 

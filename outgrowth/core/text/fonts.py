@@ -1,4 +1,5 @@
-"""The fonts at hand: which file serves a family, a weight and a slant.
+"""The fonts at hand: which file serves a family, a weight and a slant, and which one draws the
+letters that it lacks.
 
 A family that is not at hand is replaced and noted as missing, so that the interface can
 mark it; the document keeps the name that was asked for.
@@ -6,14 +7,16 @@ mark it; the document keeps the name that was asked for.
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable
+from collections.abc import Callable, Iterable, Iterator
 from pathlib import Path
 from typing import NamedTuple
+from unicodedata import normalize
 
 import msgspec
 import uharfbuzz as hb
 
 from outgrowth.core.refusal import Refusal
+from outgrowth.core.text.characters import is_ignorable, is_pictured
 
 
 class FontFile(msgspec.Struct, frozen=True):
@@ -26,11 +29,15 @@ class FontFile(msgspec.Struct, frozen=True):
 
 
 class FontSource(NamedTuple):
-    """A font file and how to come by its bytes; `key` tells it from all others."""
+    """A font file and how to come by its bytes; `key` tells it from all others.
+
+    covers  the code points that it has letters for; None where only the open file tells
+    """
 
     key: str
     described: FontFile
     read: Callable[[], bytes]
+    covers: hb.Set | None = None
 
 
 class FontRefusal(Refusal):
@@ -64,6 +71,9 @@ class FontFace:
         self.strike = self._bar("STRIKEOUT", (0.25, 0.05))
         capital = self.font.get_metric_position(hb.OTMetricsTag.CAP_HEIGHT)
         self.capital = (capital or extents.ascender) / self.upem
+        self._has: dict[str, bool] = {}
+        tables = set(self._face.table_tags)
+        self.has_colors = bool(tables & {"COLR", "CBDT", "sbix", "SVG "})
 
     @property
     def terms(self) -> list[str]:
@@ -89,7 +99,24 @@ class FontFace:
 
     def has(self, character: str) -> bool:
         """Whether the font has a glyph for the character."""
-        return self.font.get_nominal_glyph(ord(character)) is not None
+        known = self._has.get(character)
+        if known is None:
+            known = self.font.get_nominal_glyph(ord(character)) is not None
+            self._has[character] = known
+        return known
+
+    def draws(self, cluster: str) -> bool:
+        """Whether the font has all that a cluster of letters and marks needs, be it as a whole (é
+        for e and its accent) or in parts. What shows nothing by itself needs nothing."""
+        if all(self.has(c) or is_ignorable(c) for c in cluster):
+            return True
+        if len(cluster) == 1 and normalize("NFD", cluster) == cluster:
+            return False
+        buffer = hb.Buffer()
+        buffer.add_str(cluster)
+        buffer.guess_segment_properties()
+        hb.shape(self.font, buffer)
+        return all(info.codepoint for info in buffer.glyph_infos)
 
 
 class FontBook:
@@ -98,61 +125,115 @@ class FontBook:
 
     sources   in the order in which equal matches are preferred
     fallback  families that are tried, in order, for letters the asked family lacks
+    stand_in  the family that stands in for one that is not here; the first of `fallback` if empty
     """
 
-    def __init__(self, sources: Iterable[FontSource], fallback: tuple[str, ...]) -> None:
+    def __init__(
+        self, sources: Iterable[FontSource], fallback: tuple[str, ...], stand_in: str = ""
+    ) -> None:
         self._sources = tuple(sources)
+        self._stand_in = stand_in or fallback[0]
         self._families: dict[str, list[FontSource]] = {}
         for source in self._sources:
             self._families.setdefault(source.described.family, []).append(source)
         self._fallback = fallback
+        self._ranks = {name: n for n, name in enumerate(fallback)}
         self._open: dict[str, FontFace] = {}
-        self._matches: dict[tuple[str, float, bool], tuple[FontFace, ...]] = {}
+        self._matches: dict[tuple[str, float, bool], FontFace | None] = {}
+        self._drawn_by: dict[tuple[str, float, bool], FontFace | None] = {}
         self.replaced: set[str] = set()
         """Families that were asked for and are not here."""
+        self.lacked: set[str] = set()
+        """Clusters of letters that no font here draws."""
+        self.stepped_in: set[str] = set()
+        """Families that drew letters which others lack."""
 
     @property
     def families(self) -> tuple[str, ...]:
         """All families by name."""
         return tuple(self._families)
 
+    def rank(self, face: FontFace) -> int:
+        """The place of a face's family among those that are asked for letters that others lack."""
+        return self._ranks.get(face.described.family, len(self._ranks))
+
     def missing(self, family: str) -> bool:
         """Whether a family is not at hand; it is then noted as replaced."""
         return family not in self._families
 
-    def also(self, more: Iterable[FontSource]) -> FontBook:
-        """A book with these fonts too. A family that is here already stays as it is."""
+    def also(self, more: Iterable[FontSource], first: bool = False) -> FontBook:
+        """A book with these fonts too, asked for letters that others lack after those that are
+        here, or before them. A family that is here already stays as it is."""
         added = [source for source in more if source.described.family not in self._families]
         if not added:
             return self
-        book = FontBook((*self._sources, *added), self._fallback)
+        names = tuple(dict.fromkeys(source.described.family for source in added))
+        order = (*names, *self._fallback) if first else (*self._fallback, *names)
+        book = FontBook((*self._sources, *added), order, self._stand_in)
         book._open = self._open
         book.replaced = {family for family in self.replaced if book.missing(family)}
         return book
 
-    def faces(self, family: str, weight: float, italic: bool) -> tuple[FontFace, ...]:
-        """The face for this request and, after it, those for letters it lacks. A file that
-        turns out to be unusable is passed over, unless it is the last."""
-        key = family, weight, italic
-        cached = self._matches.get(key)
-        if cached is None:
-            if family not in self._families:
-                self.replaced.add(family)
-            names = [family] if family in self._families else []
-            names += [name for name in self._fallback if name != family]
-            target = [_nearest(self._families[name], weight, italic) for name in names]
-            faces = [self._face(source, last=source is target[-1]) for source in target]
-            cached = tuple([face for face in faces if face is not None])
-            self._matches[key] = cached
-        return cached
+    def primary(self, family: str, weight: float, italic: bool) -> FontFace:
+        """The face for a request: of the family, else of the one that stands in for it, else of
+        any that can be used. Raises FontRefusal where no file can."""
+        if family not in self._families:
+            self.replaced.add(family)
+        for name in (family, self._stand_in, *self._fallback):
+            face = self._match(name, weight, italic)
+            if face is not None:
+                return face
+        return FontFace(_nearest(self._families[self._stand_in], weight, italic))
 
-    def _face(self, source: FontSource, last: bool) -> FontFace | None:
+    def face_for(self, cluster: str, family: str, weight: float, italic: bool) -> FontFace:
+        """The face that draws a cluster of letters: that of the family where it does, else the
+        first of the others, one of colours for what is a picture; that of the family where none
+        does (CSS Fonts 4, section 5.3)."""
+        primary = self.primary(family, weight, italic)
+        pictured = is_pictured(cluster)
+        if cluster.isspace() or (primary.draws(cluster) and primary.has_colors >= pictured):
+            return primary
+        key = cluster, weight, italic
+        if key not in self._drawn_by:
+            faces = self._fallen_back(cluster, weight, italic)
+            found = next(faces, None)
+            if pictured and found is not None and not found.has_colors:
+                found = next((face for face in faces if face.has_colors), found)
+            self._drawn_by[key] = found
+            if found is not None:
+                self.stepped_in.add(found.described.family)
+        found = self._drawn_by[key]
+        if found is None and not primary.draws(cluster):
+            self.lacked.add(cluster)
+        return found or primary
+
+    def _fallen_back(self, cluster: str, weight: float, italic: bool) -> Iterator[FontFace]:
+        """The faces that draw a cluster, one a family, in the order in which they are asked."""
+        letters = [ord(c) for c in cluster if not is_ignorable(c)]
+        for name in self._fallback:
+            covers = self._families[name][0].covers
+            # Marks may be drawn with the letter that they stand on; the first must be there.
+            if covers is not None and letters and letters[0] not in covers:
+                continue
+            face = self._match(name, weight, italic)
+            if face is not None and face.draws(cluster):
+                yield face
+
+    def _match(self, family: str, weight: float, italic: bool) -> FontFace | None:
+        """The nearest face of a family; None where it is not here or its file can't be used."""
+        key = family, weight, italic
+        if key not in self._matches:
+            sources = self._families.get(family)
+            self._matches[key] = (
+                self._opened(_nearest(sources, weight, italic)) if sources else None
+            )
+        return self._matches[key]
+
+    def _opened(self, source: FontSource) -> FontFace | None:
         if source.key not in self._open:
             try:
                 self._open[source.key] = FontFace(source)
             except FontRefusal:
-                if last:
-                    raise
                 return None
         return self._open[source.key]
 
@@ -165,17 +246,31 @@ def shipped(folder: Path) -> FontBook:
 
 
 def installed(folders: Iterable[Path]) -> list[FontSource]:
-    """The fonts in these folders and all beneath them; what cannot be read is left out."""
+    """The fonts in these folders and all beneath them, in the order in which they are asked for
+    letters that others lack; what cannot be read is left out."""
     results = []
     for folder in folders:
         for path in sorted(folder.rglob("*")):
             if path.suffix.lower() in FONT_SUFFIXES and path.is_file():
                 try:
-                    described = describe(path.read_bytes(), path.name)
+                    described, covers = looked_into(path.read_bytes(), path.name)
                 except (FontRefusal, OSError):
                     continue
-                results.append(FontSource(str(path), described, path.read_bytes))
-    return results
+                results.append(FontSource(str(path), described, path.read_bytes, covers))
+    return asked_in_turn(results)
+
+
+def asked_in_turn(sources: Iterable[FontSource]) -> list[FontSource]:
+    """Fonts in the order in which they are asked for letters that others lack: what was made for
+    one writing before what has many, and what has no letters but signs last."""
+
+    def breadth(source: FontSource) -> tuple[bool, int, str, str]:
+        covers = source.covers
+        few = len(covers) if covers is not None else 0
+        signs = covers is not None and ord("a") not in covers
+        return signs, few, source.described.family, source.key
+
+    return sorted(sources, key=breadth)
 
 
 FONT_SUFFIXES = (".ttf", ".otf")
@@ -183,6 +278,12 @@ FONT_SUFFIXES = (".ttf", ".otf")
 
 def describe(data: bytes, file: str) -> FontFile:
     """What a font file says of itself. Raises FontRefusal. Source: OpenType `name`, `OS/2`."""
+    return looked_into(data, file)[0]
+
+
+def looked_into(data: bytes, file: str) -> tuple[FontFile, hb.Set]:
+    """What a font file says of itself, and the code points that it has letters for. Raises
+    FontRefusal. Source: OpenType `name`, `OS/2`, `cmap`."""
     face = _sfnt(data, file)
     ids = hb.OTNameIdPredefined
     family = face.get_name(ids.TYPOGRAPHIC_FAMILY) or face.get_name(ids.FONT_FAMILY)
@@ -192,7 +293,7 @@ def describe(data: bytes, file: str) -> FontFile:
     weight = font.get_style_value(hb.StyleTag.WEIGHT)
     italic = font.get_style_value(hb.StyleTag.ITALIC) > 0
     leans = font.get_style_value(hb.StyleTag.SLANT_ANGLE) != 0
-    return FontFile(file, family, weight, italic or leans)
+    return FontFile(file, family, weight, italic or leans), face.unicodes
 
 
 def _sfnt(data: bytes, name: str) -> hb.Face:

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 import re
 from bisect import bisect_right
-from collections.abc import Callable, Sequence
-from itertools import count, groupby, repeat
+from collections.abc import Sequence
+from itertools import pairwise, repeat
 from math import floor
 from operator import sub
 from typing import NamedTuple
@@ -15,13 +15,27 @@ from outgrowth.core.document.values import Content, Run
 from outgrowth.core.memo import Generations
 from outgrowth.core.text.bidi import in_sight_order, levels
 from outgrowth.core.text.breaking import Chunk, Filling, chunks, lines
+from outgrowth.core.text.characters import cluster_ends
 from outgrowth.core.text.fonts import FontBook, FontFace
-from outgrowth.core.text.shaping import GlyphRun, Shaped, Shaper, glyph_run
+from outgrowth.core.text.scripts import JOINED, script_runs
+from outgrowth.core.text.shaping import (
+    GlyphRun,
+    Shaped,
+    Shaper,
+    Stretch,
+    first_clusters,
+    glyph_run,
+    spaced_clusters,
+)
 
 BOLD = 700.0
 ELLIPSIS = "…"
 _MINUS = re.compile("-(?=[0-9])")
 SOFT_HYPHEN, HYPHEN = "\u00ad", "\u2010"
+_AROUND = 5
+"""Characters around a stretch that shaping looks at. Source: HarfBuzz, its longest context."""
+_FIRST_PICTURE = "\u2000"
+"""Pictures (emoji) stand behind it."""
 
 
 class TextStyle(NamedTuple):
@@ -52,20 +66,23 @@ class Line(NamedTuple):
 
 
 class Paragraph(NamedTuple):
-    """Set text: the widest line, the height of all, and the lines."""
+    """Set text: the widest line, the height of all, the lines, and the faces: the one that was
+    asked for, and those of all letters, of lines that are cut off too."""
 
     width: float
     height: float
     lines: tuple[Line, ...]
+    faces: tuple[FontFace, ...] = ()
 
 
 class _Stretch(NamedTuple):
-    """Characters start to end of a paragraph that one face draws in one direction."""
+    """Characters start to end of a paragraph that one face draws in one direction and writing."""
 
     start: int
     text: str
     face: FontFace
     level: int
+    script: str = "Zyyy"
 
 
 class _Block(NamedTuple):
@@ -86,9 +103,8 @@ class _Block(NamedTuple):
     @property
     def cuts(self) -> tuple[int, ...]:
         """Before which characters a word that is too long may be broken: those that begin a
-        cluster, hence have a width; and soft hyphens."""
-        text, edges = self.text, self.edges
-        return tuple([n for n, c in enumerate(text) if edges[n + 1] > edges[n] or c == SOFT_HYPHEN])
+        cluster (UAX 29), be it drawn as one with others or not."""
+        return (0, *cluster_ends(self.text)[:-1]) if self.text else ()
 
     @property
     def hyphens(self) -> Sequence[float]:
@@ -150,8 +166,10 @@ class Typesetter:
 
     def zero(self, style: TextStyle) -> float:
         """How wide a "0" is, in px: the unit ch of CSS Values 4, section 6.1.1."""
-        face = self.fonts.faces(style.family, style.weight, style.italic)[0]
-        return sum(self._shaper.shape("0", face).advances) * style.size / face.upem
+        face = self.fonts.primary(style.family, style.weight, style.italic)
+        if not face.has("0"):
+            return style.size / 2
+        return sum(self._shaper.shape(Stretch("0"), face).advances) * style.size / face.upem
 
     def set(self, content: Content, style: TextStyle, width: float) -> Paragraph:
         """The text in lines no wider than `width` px (a word that is wider spills)."""
@@ -169,7 +187,7 @@ class Typesetter:
         # line-height.
         height = style.line_height * style.size
         # The first available font decides the strut, whatever letters the text has.
-        first = self.fonts.faces(style.family, style.weight, style.italic)[0]
+        first = self.fonts.primary(style.family, style.weight, style.italic)
         baseline = _baseline(first, style.size, style.line_height)
         spans = [
             (block, span) for block in blocks for span in lines(self._filling(block, style), width)
@@ -190,13 +208,15 @@ class Typesetter:
             for n, (block, span) in enumerate(spans)
         ]
         wide = max(line.width for line in runs)
+        drawn_by = {stretch.face for block in blocks for stretch in block.stretches} - {first}
+        faces = (first, *sorted(drawn_by, key=self.fonts.rank))
         if not style.trimmed:
-            return Paragraph(wide, height * len(runs), tuple(runs))
+            return Paragraph(wide, height * len(runs), tuple(runs), faces)
         # CSS Inline 3, 5.3 (text-box-edge: cap alphabetic): from the capitals of the first line
         # to the baseline of the last.
         above = baseline - first.capital * style.size
         trimmed = tuple(line._replace(baseline=line.baseline - above) for line in runs)
-        return Paragraph(wide, max(trimmed[-1].baseline, 0.0), trimmed)
+        return Paragraph(wide, max(trimmed[-1].baseline, 0.0), trimmed, faces)
 
     def _filling(self, block: _Block, style: TextStyle) -> Filling:
         if not style.break_words:
@@ -218,8 +238,8 @@ class Typesetter:
         letters as leave room for an ellipsis. Source: CSS Overflow 4, sections 3 (text-overflow)
         and 5 (line-clamp)."""
         start, ink, _ = span
-        face = self.fonts.faces(style.family, style.weight, style.italic)[0]
-        dots = self._shaper.shape(ELLIPSIS, face)
+        face = self.fonts.primary(style.family, style.weight, style.italic)
+        dots = self._shaper.shape(Stretch(ELLIPSIS), face)
         room = width - sum(dots.advances) * style.size / face.upem - style.spacing
         stop = ink
         while stop > start and block.edges[stop] - block.edges[start] > room:
@@ -245,26 +265,33 @@ class Typesetter:
         pen = 0.0
         runs = []
         stretches = block.stretches[_holding(block, start) : _holding(block, stop - 1) + 1]
-        pieces = [(s.level, (_overlap(s, start, stop), s)) for s in stretches]
+        pieces = [(s.level, s) for s in stretches]
         # UAX 9, L2: reversed by levels, a run at a time; shaping has its letters in sight order
         # already.
-        for text, stretch in in_sight_order(pieces):
+        for stretch in in_sight_order(pieces):
+            text = _overlap(stretch, start, stop)
             if text:
-                shaped = self._shaper.shape(text, stretch.face, stretch.level % 2 == 1)
-                run = glyph_run(shaped, stretch.face, style.size, style.spacing)
+                # A space that hangs keeps its kerning with the letter before it.
+                hanging = _overlap(stretch, stop, end)[:1] if stop < end else ""
+                begin = max(start, stretch.start)
+                piece = _piece(block.text, stretch, style, begin, text + hanging)
+                shaped = self._shaper.shape(piece, stretch.face)
+                if hanging:
+                    shaped = first_clusters(shaped, len(text))
+                spaced = spaced_clusters(piece, shaped) if style.spacing else frozenset[int]()
+                run = glyph_run(shaped, stretch.face, style.size, style.spacing, spaced)
                 runs.append((pen, run))
                 pen += run.advance
         if not last and block.text[stop - 1 : stop] == SOFT_HYPHEN:
             face, hyphen = self._hyphen(stretches[-1].face)
-            run = glyph_run(hyphen, face, style.size, 0.0)
+            run = glyph_run(hyphen, face, style.size, 0.0, frozenset())
             runs.append((pen, run))
             pen += run.advance
         # start and end are of the paragraph's direction (CSS Text 3, 6.1).
         share = {"start": 0.0, "center": 0.5, "end": 1.0}[style.align]
-        if block.base % 2:
-            share = 1.0 - share
         # A line that is too wide begins at its start, wherever it is aligned to.
-        shift = share * max(available - pen, 0.0)
+        share = share if pen < available else 0.0
+        shift = (1.0 - share if block.base % 2 else share) * (available - pen)
         placed = tuple((x + shift, run) for x, run in runs)
         return Line(baseline, pen, block.text[start:stop], placed)
 
@@ -280,53 +307,79 @@ class Typesetter:
 
     def _hyphen(self, face: FontFace) -> tuple[FontFace, Shaped]:
         """What a divided word ends in. Source: CSS Text 4, section 5.4 (hyphenate-character)."""
-        return face, self._shaper.shape(HYPHEN if face.has(HYPHEN) else "-", face)
+        return face, self._shaper.shape(Stretch(HYPHEN if face.has(HYPHEN) else "-"), face)
 
     def _block(self, runs: list[Run], style: TextStyle) -> _Block:
         text = "".join(run.text for run in runs)
         embedding = levels(text)
+        faces, scripts = self._faces(runs, style), script_runs(text)
+        starts = {0, *(start for start, _ in faces), *(run.start for run in scripts)}
+        starts.update(n for n, pair in enumerate(pairwise(embedding.each), 1) if pair[0] != pair[1])
         stretches: list[_Stretch] = []
-        start = 0
-        for run in runs:
-            for face, part in self._faces(run, style):
-                for level, letters in groupby(part, _level_from(embedding.each, start)):
-                    piece = "".join(letters)
-                    stretches.append(_Stretch(start, piece, face, level))
-                    start += len(piece)
+        of_face = of_script = 0
+        for start, end in pairwise([*sorted(starts), len(text)]):
+            while of_face + 1 < len(faces) and faces[of_face + 1][0] <= start:
+                of_face += 1
+            while of_script + 1 < len(scripts) and scripts[of_script + 1].start <= start:
+                of_script += 1
+            if end > start:
+                level, script = embedding.each[start], scripts[of_script].script
+                face = faces[of_face][1]
+                stretches.append(_Stretch(start, text[start:end], face, level, script))
         edges = [0.0]
         for stretch in stretches:
-            edges += self._edges(stretch, style, edges[-1])
+            edges += self._edges(text, stretch, style, edges[-1])
         hyphen = 0.0
         if SOFT_HYPHEN in text:
             face, shaped = self._hyphen(stretches[0].face)
             hyphen = sum(shaped.advances) * style.size / face.upem
         return _Block(text, tuple(stretches), tuple(edges), embedding.base, hyphen)
 
-    def _faces(self, run: Run, style: TextStyle) -> list[tuple[FontFace, str]]:
-        """The run cut where the face changes because a letter is missing."""
-        weight = max(style.weight, BOLD) if run.bold else style.weight
-        faces = self.fonts.faces(style.family, weight, run.italic or style.italic)
-        first = faces[0]
-        results = []
-        # CSS Fonts 4, 5.3: the first face of the list that has the letter.
-        for face, letters in groupby(run.text, lambda letter: _first_with(faces, letter) or first):
-            results.append((face, "".join(letters)))
+    def _faces(self, runs: list[Run], style: TextStyle) -> list[tuple[int, FontFace]]:
+        """The faces that draw a block, each with the character that it begins at."""
+        results: list[tuple[int, FontFace]] = []
+        start = 0
+        for run in runs:
+            weight = max(style.weight, BOLD) if run.bold else style.weight
+            asked = style.family, weight, run.italic or style.italic
+            primary = self.fonts.primary(*asked)
+            if all(primary.has(c) and c < _FIRST_PICTURE for c in set(run.text)):
+                results.append((start, primary))
+            else:
+                ends = cluster_ends(run.text)
+                for at, end in pairwise([0, *ends]):
+                    face = self.fonts.face_for(run.text[at:end], *asked)
+                    if not at or results[-1][1] is not face:
+                        results.append((start + at, face))
+            start += len(run.text)
         return results
 
-    def _edges(self, stretch: _Stretch, style: TextStyle, left: float) -> list[float]:
+    def _edges(self, text: str, stretch: _Stretch, style: TextStyle, left: float) -> list[float]:
         """The right edge of every character; those of one cluster share its width."""
-        shaped = self._shaper.shape(stretch.text, stretch.face, stretch.level % 2 == 1)
+        piece = _piece(text, stretch, style, stretch.start, stretch.text)
+        shaped = self._shaper.shape(piece, stretch.face)
         unit = style.size / stretch.face.upem
         widths = [0.0] * len(stretch.text)
         for advance, cluster in zip(shaped.advances, shaped.clusters, strict=True):
             widths[cluster] += advance * unit
-        # CSS Text 3, 7.2: spacing goes after a whole cluster, not between its parts.
-        begun = {c for c in shaped.clusters if widths[c]}  # what has no width has no spacing
+        if style.spacing:
+            for cluster in spaced_clusters(piece, shaped):
+                widths[cluster] += style.spacing
         edges = []
-        for n, width in enumerate(widths):
-            left += width + (style.spacing if n in begun else 0.0)
+        for width in widths:
+            left += width
             edges.append(left)
         return edges
+
+
+def _piece(block: str, stretch: _Stretch, style: TextStyle, start: int, text: str) -> Stretch:
+    """A part of a stretch, which begins at a character of the block, as it is shaped."""
+    joined = stretch.script in JOINED
+    before = block[max(start - _AROUND, 0) : start] if joined else ""
+    end = start + len(text)
+    after = block[end : end + _AROUND] if joined else ""
+    leftward, has_ligatures = stretch.level % 2 == 1, joined or not style.spacing
+    return Stretch(text, leftward, stretch.script, before, after, has_ligatures)
 
 
 def cased(content: Content, case: str) -> Content:
@@ -337,13 +390,21 @@ def cased(content: Content, case: str) -> Content:
             runs.append(Run(capitalized(run.text, before), run.bold, run.italic))
             before = (before + run.text)[-4:]
         return tuple(runs)
-    recase = {"uppercase": str.upper, "lowercase": str.lower}.get(case)
+    recase = {"uppercase": _upper, "lowercase": str.lower}.get(case)
     if recase is None:
         return content
     return tuple(Run(recase(run.text), run.bold, run.italic) for run in content)
 
 
-# Between letters, these are part of a word; in front of one they are not.
+_GEORGIAN = dict(zip(range(0x1C90, 0x1CC0), range(0x10D0, 0x1100), strict=True))
+
+
+def _upper(text: str) -> str:
+    """Georgian has capitals for headings alone, which browsers leave to whoever types them."""
+    return text.upper().translate(_GEORGIAN)
+
+
+# Between letters, these are part of a word; in front of one, and after a digit, they are not.
 _INSIDE = "'’·"
 
 
@@ -366,14 +427,8 @@ def _goes_on(before: str) -> bool:
     before = before.replace(SOFT_HYPHEN, "")[-2:]
     last = before[-1:]
     if last in _INSIDE and last:
-        return before[:-1].isalnum()
+        return before[:-1].isalpha()
     return last.isalnum() or last == "_" or category(last or " ").startswith("M")
-
-
-def _level_from(each: tuple[int, ...], start: int) -> Callable[[str], int]:
-    """For letters from `start` on, taken one after the other: the level of each."""
-    place = count(start)
-    return lambda _: each[next(place)]
 
 
 def _cut_runs(block: _Block, start: int, stop: int) -> list[Run]:
@@ -386,12 +441,6 @@ def _cut_runs(block: _Block, start: int, stop: int) -> list[Run]:
             runs.append(Run(text, about.weight >= BOLD, about.italic))
     last = runs[-1] if runs else Run("")
     return [*runs, Run(ELLIPSIS, last.bold, last.italic)]
-
-
-def _first_with(faces: tuple[FontFace, ...], character: str) -> FontFace | None:
-    if character.isspace():
-        return faces[0]
-    return next((face for face in faces if face.has(character)), None)
 
 
 def _holding(block: _Block, place: int) -> int:

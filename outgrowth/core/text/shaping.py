@@ -1,17 +1,42 @@
 """HarfBuzz shaping: characters to glyphs and their places, cached by whole stretches.
 
-No hinting; kerning and ligatures on. Results are kept in font units, so one shaping
-serves every size.
+No hinting; kerning on, ligatures on where letters are not spaced. Results are kept in font units,
+so one shaping serves every size.
 """
 
 from __future__ import annotations
 
+from collections.abc import Set
 from typing import NamedTuple
 
 import uharfbuzz as hb
 
 from outgrowth.core.memo import Generations
+from outgrowth.core.text.characters import is_ignorable
 from outgrowth.core.text.fonts import FontFace
+from outgrowth.core.text.scripts import JOINED
+
+_SPACES = " \u00a0"
+_SEPARATORS = ("\u2028", "\u2029")
+_FEATURES = {"kern": True, "liga": True}
+_APART = {"kern": True, "liga": False, "clig": False}
+
+
+class Stretch(NamedTuple):
+    """Letters of one writing and direction.
+
+    script         its ISO 15924 code; Zyyy where its letters tell
+    before, after  what stands around them, which joined letters are joined to
+    has_ligatures  whether letters may be drawn as one; not where they are spaced (CSS Text 3,
+                   section 8.2)
+    """
+
+    text: str
+    is_leftward: bool = False
+    script: str = "Zyyy"
+    before: str = ""
+    after: str = ""
+    has_ligatures: bool = True
 
 
 class Shaped(NamedTuple):
@@ -41,47 +66,74 @@ class Shaper:
     """Shapes text, remembering what it did."""
 
     def __init__(self) -> None:
-        # Text, face and direction are all that shaping goes by; size comes after it.
-        self._shaped_texts: Generations[tuple[str, int, bool], Shaped] = Generations(16384)
+        # These are all that shaping goes by; size comes after it.
+        self._shaped_texts: Generations[tuple[Stretch, int], Shaped] = Generations(16384)
 
-    def shape(self, text: str, face: FontFace, leftward: bool = False) -> Shaped:
-        """The glyphs from left to right, of letters that are read leftward if asked."""
-        key = text, id(face), leftward
+    def shape(self, stretch: Stretch, face: FontFace) -> Shaped:
+        """The glyphs from left to right."""
+        key = stretch, id(face)
         cached = self._shaped_texts.get(key)
         if cached is None:
-            cached = _shaped(text, face, leftward)
+            cached = _shaped(stretch, face)
             self._shaped_texts.put(key, cached)
         return cached
 
 
-def _shaped(text: str, face: FontFace, leftward: bool) -> Shaped:
+def _shaped(stretch: Stretch, face: FontFace) -> Shaped:
     buffer = hb.Buffer()
-    buffer.add_str(text)
+    before, text = stretch.before, stretch.text
+    for separator in _SEPARATORS:  # in a browser they are as wide as a space, and end no line
+        if separator in text and not face.has(separator):
+            text = text.replace(separator, " ")
+    buffer.add_str(before + text + stretch.after, len(before), len(text))
     buffer.guess_segment_properties()
-    buffer.direction = "rtl" if leftward else "ltr"
-    hb.shape(face.font, buffer, {"kern": True, "liga": True})
+    if stretch.script != "Zyyy":
+        buffer.script = stretch.script
+    buffer.direction = "rtl" if stretch.is_leftward else "ltr"
+    hb.shape(face.font, buffer, _FEATURES if stretch.has_ligatures else _APART)
+    clusters_from = len(before)
     infos, places = buffer.glyph_infos, buffer.glyph_positions
     return Shaped(
         tuple(glyph_info.codepoint for glyph_info in infos),
         tuple(place.x_advance for place in places),
         tuple((place.x_offset, place.y_offset) for place in places),
-        tuple(glyph_info.cluster for glyph_info in infos),
+        tuple(glyph_info.cluster - clusters_from for glyph_info in infos),
     )
 
 
-def glyph_run(shaped: Shaped, face: FontFace, size: float, spacing: float) -> GlyphRun:
-    """The run at a size, `spacing` px added after each character cluster that has a width (CSS
-    Text 3, section 8.2)."""
+def first_clusters(shaped: Shaped, count: int) -> Shaped:
+    """What is drawn of the first so many characters."""
+    kept = [n for n, cluster in enumerate(shaped.clusters) if cluster < count]
+    return Shaped(
+        tuple(shaped.glyphs[n] for n in kept),
+        tuple(shaped.advances[n] for n in kept),
+        tuple(shaped.offsets[n] for n in kept),
+        tuple(shaped.clusters[n] for n in kept),
+    )
+
+
+def spaced_clusters(stretch: Stretch, shaped: Shaped) -> set[int]:
+    """The clusters (by their first characters) of a stretch behind which letter spacing goes: all
+    that show something, of joined letters the spaces alone. Source: CSS Text 3, section 8.2, and
+    Text 4, section 8.3; a browser counts what is drawn without a width of its own too."""
+    text = stretch.text
+    if stretch.script in JOINED:
+        return {cluster for cluster in shaped.clusters if text[cluster] in _SPACES}
+    return {cluster for cluster in shaped.clusters if not is_ignorable(text[cluster])}
+
+
+def glyph_run(
+    shaped: Shaped, face: FontFace, size: float, spacing: float, spaced: Set[int]
+) -> GlyphRun:
+    """The run at a size, `spacing` px added after each of these clusters."""
     unit = size / face.upem
     pen = 0.0
     positions = []
     last = len(shaped.glyphs) - 1
-    inked = False
     for n, (advance, (dx, dy)) in enumerate(zip(shaped.advances, shaped.offsets, strict=True)):
         positions.append((pen + dx * unit, -dy * unit))
         pen += advance * unit
-        inked = inked or bool(advance)
-        if spacing and inked and (n == last or shaped.clusters[n + 1] != shaped.clusters[n]):
+        cluster = shaped.clusters[n]
+        if spacing and cluster in spaced and (n == last or shaped.clusters[n + 1] != cluster):
             pen += spacing
-            inked = False
     return GlyphRun(face, size, shaped.glyphs, tuple(positions), pen)

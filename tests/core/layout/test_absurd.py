@@ -85,4 +85,4 @@ def test_an_empty_font_is_named_and_nothing_breaks(tmp_path):
     source = FontSource("empty", described, (tmp_path / "empty.ttf").read_bytes)
     book = FontBook((source,), ("Empty",))
     with pytest.raises(FontRefusal, match=r"“empty.ttf”"):
-        book.faces("Empty", 400.0, False)
+        book.primary("Empty", 400.0, False)

@@ -24,13 +24,13 @@ def latin():
 
 def test_a_family_is_missing_until_it_is_installed(latin, tmp_path):
     assert latin.missing("Noto Sans Hebrew")
-    assert latin.faces("Noto Sans Hebrew", 400.0, False)[0].described.family == "Figtree"
+    assert latin.primary("Noto Sans Hebrew", 400.0, False).described.family == "Figtree"
     (tmp_path / "deep").mkdir()
     shutil.copy(HEBREW, tmp_path / "deep")
     (tmp_path / "broken.ttf").write_bytes(b"no font")
     book = latin.also(installed([tmp_path]))
     assert not book.missing("Noto Sans Hebrew")
-    assert book.faces("Noto Sans Hebrew", 400.0, False)[0].described.family == "Noto Sans Hebrew"
+    assert book.primary("Noto Sans Hebrew", 400.0, False).described.family == "Noto Sans Hebrew"
 
 
 def test_a_family_at_hand_stays_as_it_is(fonts, tmp_path):
@@ -49,7 +49,7 @@ def test_a_file_carries_its_fonts(latin):
     again = loads(dumps(document).encode(), "signs")
     book = latin.also(carried(again.assets))
     assert not book.missing("Noto Sans Hebrew")
-    assert book.faces("Noto Sans Hebrew", 400.0, False)[0].has("א")
+    assert book.primary("Noto Sans Hebrew", 400.0, False).has("א")
 
 
 @pytest.mark.parametrize("name", ["sign.ttf", "sign.otf", "sign.woff"])

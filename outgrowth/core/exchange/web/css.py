@@ -223,6 +223,7 @@ def _text(style: LayoutStyle, paint: PaintStyle, families: tuple[str, ...]) -> C
         "letter-spacing": rem(style.letter_spacing),
         "text-align": style.text_align,
         "white-space": "pre-wrap",
+        "text-spacing-trim": "space-all",
         "unicode-bidi": "plaintext",
         "color": color_text(paint.color),
     }

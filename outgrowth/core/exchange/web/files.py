@@ -72,7 +72,7 @@ def hand_over(
     code = WebCode(document, layout, names)
     faces_of = _faces(document, layout)
     by_key = {face.key: face for faces in faces_of.values() for face in faces}
-    faces = [face for _, face in sorted(by_key.items())]
+    faces = sorted(by_key.values(), key=lambda f: (layout.typesetter.fonts.rank(f), f.key))
     code.fonts = {owner: [font_name(face) for face in own] for owner, own in faces_of.items()}
     code.families = tuple(dict.fromkeys(face.described.family for face in faces))
     pictures = dict(_pictures(document))
@@ -229,9 +229,8 @@ class _FacesIn:
         if known is not None:
             return known[1]
         faces: _FacesByKey = {}
-        for line in placed.text.lines if placed.text is not None else ():
-            for _, run in line.runs:
-                faces.setdefault(run.face.key, run.face)
+        if placed.text is not None:
+            faces |= {face.key: face for face in placed.text.faces}
         for child in placed.children:
             faces |= self(child)
         self._known[id(placed)] = placed, faces

@@ -183,9 +183,9 @@ def _words(style: LayoutStyle) -> str:
 
 
 def _faces(placed: Placed) -> Iterator[FontFace]:
-    """The font files that the set texts were drawn from."""
-    for line in placed.text.lines if placed.text is not None else ():
-        yield from (run.face for _, run in line.runs)
+    """The font files that the set texts were drawn from, or would be where they are cut off."""
+    if placed.text is not None:
+        yield from placed.text.faces
     for child in placed.children:
         yield from _faces(child)
 
