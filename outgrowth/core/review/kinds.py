@@ -106,6 +106,8 @@ ROWS: dict[str, KindRow] = {
     "fixed-around-words": KindRow("layout", "Fixed heights around words", _GROWTH),
     "type-small": KindRow("layout", "Letters too small to read"),
     "family-missing": KindRow("layout", "Typefaces that are not there", PRACTICE, "error"),
+    "letters-missing": KindRow("layout", "Letters that no font has", PRACTICE, "error"),
+    "font-not-carried": KindRow("layout", "Fonts that only this machine has", PRACTICE, "likely"),
     "names-alike": KindRow("hand-over", "Parts called the same"),
     "components-alike": KindRow("hand-over", "Components called the same"),
     "name-says-nothing": KindRow("hand-over", "Names that say nothing"),

@@ -8,30 +8,38 @@ from __future__ import annotations
 from collections import Counter
 from collections.abc import Iterator
 from functools import partial
+from pathlib import PurePath
 
 from immutables import Map
 
 from outgrowth.core.document.records import Document, Owner, Path
 from outgrowth.core.document.values import Token, Value
 from outgrowth.core.edits.all_values import revalued_owner
+from outgrowth.core.edits.style.pictures import with_asset
 from outgrowth.core.edits.style.styles import set_properties
 from outgrowth.core.edits.tree.trees import with_owner
+from outgrowth.core.exchange.fonts import read_font
+from outgrowth.core.layout.sizes import text_style
 from outgrowth.core.resolve.ladder import Place, inspect
 from outgrowth.core.review.finding import Finding, Mend
 from outgrowth.core.review.kinds import finding
 from outgrowth.core.review.views import ReviewContext, part_called
+from outgrowth.core.text import FontFace
 
 LEAST_TYPE = 10.0
 """Px that letters had better have at least."""
 
 
 def letter_findings(context: ReviewContext, owner: Owner) -> Iterator[Finding]:
-    """Texts of an owner that are too small, and typefaces that neither the file nor the machine
-    has."""
-    fonts = context.renderer.layout.typesetter.fonts
+    """Texts of an owner that are too small, typefaces that neither the file nor the machine has,
+    letters that no font has, and fonts that do not go with the file."""
+    typesetter = context.renderer.layout.typesetter
+    fonts = typesetter.fonts
     small: dict[Path, tuple[float, Place]] = {}
     missing: dict[str, Path] = {}
     there: Counter[str] = Counter()
+    lacking: dict[Path, str] = {}
+    local: dict[FontFace, Path] = {}
     for view in context.views(owner):
         for part in view.parts:
             if part.scene.kind != "text":
@@ -42,6 +50,13 @@ def letter_findings(context: ReviewContext, owner: Owner) -> Iterator[Finding]:
                     missing.setdefault(style.font_family, part.path)
             else:
                 there[style.font_family] += 1
+            if len(part.path) <= 1:
+                letters = typesetter.lacking(style.content, text_style(part.scene.layout))
+                if letters:
+                    lacking.setdefault(part.path, letters)
+                for face in part.placed.text.faces if part.placed.text is not None else ():
+                    if face.is_local:
+                        local.setdefault(face, part.path)
             if style.font_size < LEAST_TYPE and part.path not in small:
                 small[part.path] = (
                     style.font_size,
@@ -59,6 +74,41 @@ def letter_findings(context: ReviewContext, owner: Owner) -> Iterator[Finding]:
         change = partial(_in_family, owner.id, family, instead)
         mend = Mend(f"set it in {instead}", change)
         yield finding("family-missing", owner.id, path, text, mend, family)
+    for path, letters in lacking.items():
+        called = part_called(context.document, owner, path)
+        text = (
+            f"{called} has letters that no font here has: {_some(letters)}. They are shown as "
+            "empty boxes. Carry a font in the file that has them."
+        )
+        yield finding("letters-missing", owner.id, path, text)
+    for face, path in local.items():
+        yield _not_carried(context.document, owner, path, face)
+
+
+_MOST_LETTERS = 8
+
+
+def _some(letters: str) -> str:
+    """Letters in quotes, not more than can be looked through."""
+    more = "…" if len(letters) > _MOST_LETTERS else ""
+    return f"“{letters[:_MOST_LETTERS]}{more}”"
+
+
+def _not_carried(document: Document, owner: Owner, path: Path, face: FontFace) -> Finding:
+    about = face.described
+    called = part_called(document, owner, path)
+    text = (
+        f"{called} is drawn with “{about.family}”, which only this machine has: on another one it "
+        "looks otherwise."
+    )
+    mend = Mend(f"carry {about.family} in the file", partial(_carrying, face))
+    return finding("font-not-carried", owner.id, path, text, mend, face.key)
+
+
+def _carrying(face: FontFace, document: Document) -> Document:
+    """The document that holds a font. Raises FontRefusal where it can't."""
+    name = face.described.file
+    return with_asset(document, read_font(face.data, PurePath(name).name)[1])
 
 
 def _small(

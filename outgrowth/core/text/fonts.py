@@ -32,12 +32,14 @@ class FontSource(NamedTuple):
     """A font file and how to come by its bytes; `key` tells it from all others.
 
     covers  the code points that it has letters for; None where only the open file tells
+    is_local  whether it is this machine's alone, and neither the file's nor the program's
     """
 
     key: str
     described: FontFile
     read: Callable[[], bytes]
     covers: hb.Set | None = None
+    is_local: bool = False
 
 
 class FontRefusal(Refusal):
@@ -56,6 +58,7 @@ class FontFace:
     def __init__(self, source: FontSource) -> None:
         self.key = source.key
         self.described = source.described
+        self.is_local = source.is_local
         name = Path(source.described.file).name
         try:
             self.data = source.read()
@@ -256,7 +259,7 @@ def installed(folders: Iterable[Path]) -> list[FontSource]:
                     described, covers = looked_into(path.read_bytes(), path.name)
                 except (FontRefusal, OSError):
                     continue
-                results.append(FontSource(str(path), described, path.read_bytes, covers))
+                results.append(FontSource(str(path), described, path.read_bytes, covers, True))
     return asked_in_turn(results)
 
 

@@ -164,6 +164,18 @@ class Typesetter:
                 narrowest = max(narrowest, ink + hyphen)
         return narrowest
 
+    def lacking(self, content: Content, style: TextStyle) -> str:
+        """The letters of a text that no font here has, each once."""
+        found: dict[str, None] = {}
+        for block in self._cut(content, style):
+            for stretch in block.stretches:
+                piece = _piece(block.text, stretch, style, stretch.start, stretch.text)
+                shaped = self._shaper.shape(piece, stretch.face)
+                if 0 in shaped.glyphs:
+                    pairs = sorted(zip(shaped.clusters, shaped.glyphs, strict=True))
+                    found |= {stretch.text[cluster]: None for cluster, glyph in pairs if not glyph}
+        return "".join(found)
+
     def zero(self, style: TextStyle) -> float:
         """How wide a "0" is, in px: the unit ch of CSS Values 4, section 6.1.1."""
         face = self.fonts.primary(style.family, style.weight, style.italic)

@@ -988,6 +988,15 @@ def typeface_that_is_not_there(document, chance):
     return used(document, msgspec.structs.replace(component, root=root), chance), component.id
 
 
+@plant("layout", "letters-missing")
+def letters_that_no_font_has(document, chance):
+    component = a_part(chance)
+    spoken = chance.choice(("取消", "Gate ⠿", "ยกเลิก", "Sail 👍", "नाव"))
+    words_ = text(f"in-{component.id}", spoken)
+    root = msgspec.structs.replace(component.root, children=(words_,))
+    return used(document, msgspec.structs.replace(component, root=root), chance), component.id
+
+
 SIDES: dict[str, frozenset[str]] = {
     "target-small": frozenset({"target-below-44"}),
     "cue-into-not-offered": frozenset({"state-no-way-out"}),
@@ -998,6 +1007,7 @@ SIDES: dict[str, frozenset[str]] = {
     "role-missing": frozenset({"no-hover", "no-focus", "no-disabled", "tab-without-list"}),
     "type-small": frozenset({"spills-part-outside"}),
     "family-missing": frozenset({"spills-part-outside"}),
+    "letters-missing": frozenset({"spills-part-outside"}),
     "hover-pushes": frozenset({"no-focus", "no-disabled"}),
     "focus-unseen": frozenset({"no-hover", "no-focus", "no-disabled", "same-look"}),
     "time-leaves": frozenset({"state-no-way-out", "one-way-jump", "timer-without-pause"}),
