@@ -253,6 +253,12 @@ class QtPainter:
         if not self._twisted:
             baseline = self._on_pixel(baseline)
         point = QPointF(x + mark.x, baseline)
+        colored = mark.run.face.has_colors and self._rasters.colored(mark.run, self._scale)
+        if colored:
+            self._p.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
+            for image, place in colored:
+                self._p.drawImage(place.translated(point), image)
+            return
         if mark.run.size * self._scale >= _LARGE_LETTERS:
             self._p.fillPath(self._rasters.letters(mark.run).translated(point), qcolor(mark.color))
             return

@@ -23,6 +23,7 @@ from outgrowth.core.memo import Generations
 from outgrowth.core.paint import Fragment
 from outgrowth.core.paint.marks import BoxShadow, Outline
 from outgrowth.core.text import FontFace, GlyphRun
+from outgrowth.core.text.color_glyphs import color_glyph
 
 # Device px: larger fragments are drawn faster than their images are copied.
 LARGEST_KEPT = 512 * 512
@@ -73,6 +74,9 @@ class Rasters:
         self._fonts: Generations[tuple[int, float], tuple[FontFace, QRawFont]] = Generations(256)
         # By identity of runs that are kept beside the result, so no id is ever another's.
         self._runs: Generations[int, tuple[GlyphRun, QGlyphRun]] = Generations(8192)
+        self._colored: Generations[
+            tuple[int, float], tuple[GlyphRun, list[tuple[QImage, QRectF]]]
+        ] = Generations(512)
         self._letters: Generations[int, tuple[GlyphRun, QPainterPath]] = Generations(512)
         # Path data and fill rule are all that a path is made of.
         self._paths: Generations[tuple[str, str], QPainterPath] = Generations(512)
@@ -113,6 +117,25 @@ class Rasters:
             glyph_run.setPositions([QPointF(x, y) for x, y in run.positions])
             cached = run, glyph_run
             self._runs.put(id(run), cached)
+        return cached[1]
+
+    def colored(self, run: GlyphRun, scale: float) -> list[tuple[QImage, QRectF]]:
+        """The glyphs of a run that have colours of their own, as pictures for so many device
+        pixels a px, and where they stand from the run's start on its baseline, in px."""
+        key = id(run), scale
+        cached = self._colored.get(key)
+        if cached is None:
+            drawn = []
+            for glyph, (x, y) in zip(run.glyphs, run.positions, strict=True):
+                made = color_glyph(run.face, glyph, run.size * scale)
+                if made is not None:
+                    form = QImage.Format.Format_RGBA8888
+                    image = QImage(made.pixels, made.columns, made.rows, 4 * made.columns, form)
+                    place = QRectF(made.left, made.top, made.width, made.height)
+                    place = QRectF(place.topLeft() / scale, place.size() / scale)
+                    drawn.append((image.copy(), place.translated(x, y)))
+            cached = run, drawn
+            self._colored.put(key, cached)
         return cached[1]
 
     def letters(self, run: GlyphRun) -> QPainterPath:

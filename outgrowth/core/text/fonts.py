@@ -76,7 +76,7 @@ class FontFace:
         self.capital = (capital or extents.ascender) / self.upem
         self._has: dict[str, bool] = {}
         tables = set(self._face.table_tags)
-        self.has_colors = bool(tables & {"COLR", "CBDT", "sbix", "SVG "})
+        self.has_colors = bool(tables & {"COLR", "CBDT", "sbix"})
 
     @property
     def terms(self) -> list[str]:

@@ -5,6 +5,7 @@ drawing looks alike where the typeface is missing; pictures stand in it as their
 from __future__ import annotations
 
 import base64
+import io
 import re
 import zlib
 from html import escape
@@ -12,6 +13,7 @@ from html import escape
 from fontTools.pens.svgPathPen import SVGPathPen
 from fontTools.pens.transformPen import TransformPen
 from immutables import Map
+from PIL import Image as PilImage
 
 from outgrowth.core.color import Color, Fill
 from outgrowth.core.document.records import Asset
@@ -34,8 +36,11 @@ from outgrowth.core.paint.shapes import (
     ring_shapes,
     shadow_shapes,
 )
+from outgrowth.core.text.color_glyphs import color_glyph
 
 NOTHING: Map[str, Asset] = Map()
+_COLORED_SCALE = 4.0
+"""Pixels a px of the pictures that stand for letters with colours of their own."""
 
 
 def svg_of(fragment: Fragment, bounds: Rect, assets: Map[str, Asset] = NOTHING) -> str:
@@ -162,6 +167,8 @@ class _SvgWriter:
 
     def _glyphs(self, mark: Glyphs) -> None:
         run = mark.run
+        if run.face.has_colors and self._colored(mark):
+            return
         scale = run.size / run.face.upem
         pen = SVGPathPen(None, ntos=lambda n: f"{round(n, 3) + 0.0:.7g}")
         for glyph, (x, y) in zip(run.glyphs, run.positions, strict=True):
@@ -170,6 +177,26 @@ class _SvgWriter:
         path = pen.getCommands()
         if path:
             self.out.append(f'<path d="{path}" {_paint("fill", mark.color)}/>')
+
+    def _colored(self, mark: Glyphs) -> bool:
+        """Writes glyphs that have colours of their own, as pictures; whether there were some."""
+        before = len(self.out)
+        for glyph, (x, y) in zip(mark.run.glyphs, mark.run.positions, strict=True):
+            made = color_glyph(mark.run.face, glyph, mark.run.size * _COLORED_SCALE)
+            if made is None:
+                continue
+            data = io.BytesIO()
+            size = made.columns, made.rows
+            PilImage.frombytes("RGBA", size, made.pixels).save(data, "PNG")
+            source = base64.b64encode(data.getvalue()).decode()
+            left = mark.x + x + made.left / _COLORED_SCALE
+            top = mark.y + y + made.top / _COLORED_SCALE
+            self.out.append(
+                f'<image x="{left:.6g}" y="{top:.6g}" width="{made.width / _COLORED_SCALE:.6g}" '
+                f'height="{made.height / _COLORED_SCALE:.6g}" preserveAspectRatio="none" '
+                f'href="data:image/png;base64,{source}"/>'
+            )
+        return len(self.out) > before
 
     def _ring(self, mark: Ring) -> None:
         outer, inner = ring_shapes(mark, Rect(0.0, 0.0, mark.width, mark.height))
