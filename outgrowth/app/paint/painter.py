@@ -36,6 +36,7 @@ from outgrowth.core.paint.shapes import (
     ring_shapes,
     shadow_shapes,
 )
+from outgrowth.core.text.shaping import PLAIN
 
 _HINTS = QPainter.RenderHint.Antialiasing | QPainter.RenderHint.SmoothPixmapTransform
 
@@ -259,7 +260,8 @@ class QtPainter:
             for image, place in colored:
                 self._p.drawImage(place.translated(point), image)
             return
-        if mark.run.size * self._scale >= _LARGE_LETTERS:
+        large = mark.run.size * self._scale >= _LARGE_LETTERS
+        if large or mark.run.feigned != PLAIN:
             self._p.fillPath(self._rasters.letters(mark.run).translated(point), qcolor(mark.color))
             return
         self._p.setPen(qcolor(mark.color))

@@ -13,7 +13,16 @@ from collections.abc import Callable
 
 from immutables import Map
 from PyQt6.QtCore import QBuffer, QByteArray, QPointF, QRectF, Qt
-from PyQt6.QtGui import QFont, QGlyphRun, QImage, QImageReader, QPainterPath, QRawFont
+from PyQt6.QtGui import (
+    QFont,
+    QGlyphRun,
+    QImage,
+    QImageReader,
+    QPainterPath,
+    QPainterPathStroker,
+    QRawFont,
+    QTransform,
+)
 
 from outgrowth.app.paint.paths import outline_path
 from outgrowth.app.paint.shadows import soft
@@ -144,8 +153,15 @@ class Rasters:
         if cached is None:
             font, path = self._font(run.face, run.size), QPainterPath()
             path.setFillRule(Qt.FillRule.WindingFill)
+            slanted = QTransform(1.0, 0.0, -run.feigned.slant, 1.0, 0.0, 0.0)
             for glyph, (x, y) in zip(run.glyphs, run.positions, strict=True):
-                path.addPath(font.pathForGlyph(glyph).translated(x, y))
+                outline = font.pathForGlyph(glyph)
+                outline = slanted.map(outline) if run.feigned.is_slanted else outline
+                path.addPath(outline.translated(x, y))
+            if run.feigned.is_bold:
+                around = QPainterPathStroker()
+                around.setWidth(run.feigned.thickening(run.size))
+                path.addPath(around.createStroke(path))
             cached = run, path
             self._letters.put(id(run), cached)
         return cached[1]

@@ -19,6 +19,8 @@ from outgrowth.core.text.characters import cluster_ends
 from outgrowth.core.text.fonts import FontBook, FontFace
 from outgrowth.core.text.scripts import JOINED, script_runs
 from outgrowth.core.text.shaping import (
+    PLAIN,
+    Feigned,
     GlyphRun,
     Shaped,
     Shaper,
@@ -29,6 +31,7 @@ from outgrowth.core.text.shaping import (
 )
 
 BOLD = 700.0
+_BOLDER = 600.0
 ELLIPSIS = "…"
 _MINUS = re.compile("-(?=[0-9])")
 SOFT_HYPHEN, HYPHEN = "\u00ad", "\u2010"
@@ -83,6 +86,7 @@ class _Stretch(NamedTuple):
     face: FontFace
     level: int
     script: str = "Zyyy"
+    feigned: Feigned = PLAIN
 
 
 class _Block(NamedTuple):
@@ -291,12 +295,15 @@ class Typesetter:
                 if hanging:
                     shaped = first_clusters(shaped, len(text))
                 spaced = spaced_clusters(piece, shaped) if style.spacing else frozenset[int]()
-                run = glyph_run(shaped, stretch.face, style.size, style.spacing, spaced)
+                run = glyph_run(
+                    shaped, stretch.face, style.size, style.spacing, spaced, stretch.feigned
+                )
                 runs.append((pen, run))
                 pen += run.advance
         if not last and block.text[stop - 1 : stop] == SOFT_HYPHEN:
             face, hyphen = self._hyphen(stretches[-1].face)
-            run = glyph_run(hyphen, face, style.size, 0.0, frozenset())
+            feigned = stretches[-1].feigned
+            run = glyph_run(hyphen, face, style.size, 0.0, frozenset(), feigned)
             runs.append((pen, run))
             pen += run.advance
         # start and end are of the paragraph's direction (CSS Text 3, 6.1).
@@ -325,7 +332,7 @@ class Typesetter:
         text = "".join(run.text for run in runs)
         embedding = levels(text)
         faces, scripts = self._faces(runs, style), script_runs(text)
-        starts = {0, *(start for start, _ in faces), *(run.start for run in scripts)}
+        starts = {0, *(start for start, *_ in faces), *(run.start for run in scripts)}
         starts.update(n for n, pair in enumerate(pairwise(embedding.each), 1) if pair[0] != pair[1])
         stretches: list[_Stretch] = []
         of_face = of_script = 0
@@ -336,8 +343,8 @@ class Typesetter:
                 of_script += 1
             if end > start:
                 level, script = embedding.each[start], scripts[of_script].script
-                face = faces[of_face][1]
-                stretches.append(_Stretch(start, text[start:end], face, level, script))
+                _, face, feigned = faces[of_face]
+                stretches.append(_Stretch(start, text[start:end], face, level, script, feigned))
         edges = [0.0]
         for stretch in stretches:
             edges += self._edges(text, stretch, style, edges[-1])
@@ -347,22 +354,23 @@ class Typesetter:
             hyphen = sum(shaped.advances) * style.size / face.upem
         return _Block(text, tuple(stretches), tuple(edges), embedding.base, hyphen)
 
-    def _faces(self, runs: list[Run], style: TextStyle) -> list[tuple[int, FontFace]]:
-        """The faces that draw a block, each with the character that it begins at."""
-        results: list[tuple[int, FontFace]] = []
+    def _faces(self, runs: list[Run], style: TextStyle) -> list[tuple[int, FontFace, Feigned]]:
+        """The faces that draw a block, each with the character that it begins at, and what of the
+        look it has no file for."""
+        results: list[tuple[int, FontFace, Feigned]] = []
         start = 0
         for run in runs:
             weight = max(style.weight, BOLD) if run.bold else style.weight
             asked = style.family, weight, run.italic or style.italic
             primary = self.fonts.primary(*asked)
             if all(primary.has(c) and c < _FIRST_PICTURE for c in set(run.text)):
-                results.append((start, primary))
+                results.append((start, primary, _feigned(primary, weight, asked[2])))
             else:
                 ends = cluster_ends(run.text)
                 for at, end in pairwise([0, *ends]):
                     face = self.fonts.face_for(run.text[at:end], *asked)
                     if not at or results[-1][1] is not face:
-                        results.append((start + at, face))
+                        results.append((start + at, face, _feigned(face, weight, asked[2])))
             start += len(run.text)
         return results
 
@@ -392,6 +400,13 @@ def _piece(block: str, stretch: _Stretch, style: TextStyle, start: int, text: st
     after = block[end : end + _AROUND] if joined else ""
     leftward, has_ligatures = stretch.level % 2 == 1, joined or not style.spacing
     return Stretch(text, leftward, stretch.script, before, after, has_ligatures)
+
+
+def _feigned(face: FontFace, weight: float, italic: bool) -> Feigned:
+    """What of a look a face has no file for. Source: CSS Fonts 4, section 2.8; Chromium's bound
+    of bold."""
+    about = face.described
+    return Feigned(weight >= _BOLDER > about.weight, italic and not about.italic)
 
 
 def cased(content: Content, case: str) -> Content:
@@ -449,8 +464,9 @@ def _cut_runs(block: _Block, start: int, stop: int) -> list[Run]:
     for stretch in block.stretches:
         text = _overlap(stretch, start, stop)
         if text:
-            about = stretch.face.described
-            runs.append(Run(text, about.weight >= BOLD, about.italic))
+            about, feigned = stretch.face.described, stretch.feigned
+            is_bold = about.weight >= BOLD or feigned.is_bold
+            runs.append(Run(text, is_bold, about.italic or feigned.is_slanted))
     last = runs[-1] if runs else Run("")
     return [*runs, Run(ELLIPSIS, last.bold, last.italic)]
 

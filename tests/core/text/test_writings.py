@@ -12,6 +12,7 @@ from outgrowth.core.text.bidi import levels
 from outgrowth.core.text.characters import cluster_ends, is_pictured, line_ends
 from outgrowth.core.text.fonts import FontBook, FontSource, looked_into
 from outgrowth.core.text.scripts import script_runs
+from outgrowth.core.text.shaping import Feigned
 from outgrowth.resources import FONTS
 
 PLAIN = TextStyle("Figtree", 20.0, 400.0, 1.4, 0.0, "start")
@@ -130,3 +131,21 @@ def test_pictures_are_told_from_letters():
     assert [is_pictured(c) for c in ("👍", "🇵🇱", "⚓", "⚓\ufe0f", "a", "漢", "👍\ufe0e")] == [
         True, True, True, True, False, False, False,
     ]  # fmt: skip
+
+
+def test_what_a_family_has_no_file_for_is_feigned(fonts):
+    """As wide as before: Chromium's lines of such runs are compared in tests/browser."""
+    setter = Typesetter(fonts)
+    plain = setter.set(words("רציף"), PLAIN, 300.0).lines[0]
+    for look, feigned in (
+        ({"weight": 700.0}, Feigned(True, False)),
+        ({"italic": True}, Feigned(False, True)),
+        ({"weight": 600.0, "italic": True}, Feigned(True, True)),
+        ({"weight": 500.0}, Feigned()),
+    ):
+        line = setter.set(words("רציף"), PLAIN._replace(**look), 300.0).lines[0]
+        assert [run.feigned for _, run in line.runs] == [feigned]
+        assert line.width == plain.width
+    bolder = PLAIN._replace(weight=700.0, italic=True)
+    line = setter.set(words("Pier"), bolder, 300.0).lines[0]
+    assert line.runs[0][1].feigned == Feigned()

@@ -172,11 +172,16 @@ class _SvgWriter:
         scale = run.size / run.face.upem
         pen = SVGPathPen(None, ntos=lambda n: f"{round(n, 3) + 0.0:.7g}")
         for glyph, (x, y) in zip(run.glyphs, run.positions, strict=True):
-            place = (scale, 0.0, 0.0, -scale, mark.x + x, mark.y + y)
+            slant = run.feigned.slant * scale
+            place = (scale, 0.0, slant, -scale, mark.x + x, mark.y + y)
             run.face.font.draw_glyph_with_pen(glyph, TransformPen(pen, place))
         path = pen.getCommands()
         if path:
-            self.out.append(f'<path d="{path}" {_paint("fill", mark.color)}/>')
+            bolder = ""
+            if run.feigned.is_bold:
+                thick = f'stroke-width="{run.feigned.thickening(run.size):.6g}"'
+                bolder = f" {_paint('stroke', mark.color)} {thick}"
+            self.out.append(f'<path d="{path}" {_paint("fill", mark.color)}{bolder}/>')
 
     def _colored(self, mark: Glyphs) -> bool:
         """Writes glyphs that have colours of their own, as pictures; whether there were some."""
