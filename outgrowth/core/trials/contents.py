@@ -36,14 +36,24 @@ from outgrowth.core.document.values import (
 from outgrowth.core.edits.tree.trees import rebuilt_tree, with_owner
 from outgrowth.core.resolve.cascade import value_given
 from outgrowth.core.trials.growth import grown
+from outgrowth.core.trials.languages import (
+    ARABIC,
+    CHINESE,
+    GERMAN,
+    HEBREW,
+    HINDI,
+    JAPANESE,
+    POLISH,
+    THAI,
+    Reword,
+    in_words_of,
+    made_up,
+)
 
-Reword = Callable[[str], str]
 Repicture = Callable[[Picture], Picture]
 
 LONG_WORD = "Harbourmastersannouncementboard"
 DIGITS = "1,284,390.55 · 2026-12-31"
-_HEBREW = "המעבורת האחרונה יוצאת מן הנמל בשעה עשר בערב והים שקט "
-_CHINESE = "今晚最后一班渡轮十点从港口出发海面平静请提前到达码头候船"
 _MARKS = "⛴️ Å̧ngström é̂ 👩‍✈️ n̈ 🏝️"
 _WIDE, _TALL = 6.0, 1 / 6
 _SIDE = 1200.0
@@ -77,16 +87,6 @@ def _letter(text: str) -> str:
     return next((c for c in text if c.isalnum()), "A") if text else text
 
 
-def _in(letters: str) -> Reword:
-    """As many letters as there were, of another writing."""
-
-    def reword(text: str) -> str:
-        times = len(text) // len(letters) + 1
-        return (letters * times)[: len(text)].strip()
-
-    return reword
-
-
 def _if_any(new: str) -> Reword:
     return lambda text: new if text else text
 
@@ -108,9 +108,16 @@ SHIPPED: tuple[TrialContent, ...] = (
     TrialContent("long-word", "One long word", _if_any(LONG_WORD)),
     TrialContent("two-lines", "Two lines", _two_lines),
     TrialContent("digits", "Digits and dates", _if_any(DIGITS)),
-    TrialContent("growth", "As in German", grown, everywhere=True),
-    TrialContent("hebrew", "Hebrew, right to left", _in(_HEBREW), everywhere=True),
-    TrialContent("chinese", "Chinese, no spaces", _in(_CHINESE), everywhere=True),
+    TrialContent("growth", "As long as in German", grown, everywhere=True),
+    TrialContent("made-up", "Accents, 40 % longer", made_up, everywhere=True),
+    TrialContent("german", "German, long words", in_words_of(GERMAN, 1.3), everywhere=True),
+    TrialContent("polish", "Polish", in_words_of(POLISH, 1.25), everywhere=True),
+    TrialContent("hindi", "Hindi", in_words_of(HINDI, 1.1), everywhere=True),
+    TrialContent("thai", "Thai, no spaces", in_words_of(THAI, 1.0), everywhere=True),
+    TrialContent("arabic", "Arabic, right to left", in_words_of(ARABIC, 1.0), everywhere=True),
+    TrialContent("hebrew", "Hebrew, right to left", in_words_of(HEBREW, 0.9), everywhere=True),
+    TrialContent("japanese", "Japanese, no spaces", in_words_of(JAPANESE, 0.6), everywhere=True),
+    TrialContent("chinese", "Chinese, no spaces", in_words_of(CHINESE, 0.6), everywhere=True),
     TrialContent("marks", "Emoji and marks", _if_any(_MARKS)),
     TrialContent("no-picture", "Missing picture", None, lambda _: NO_PICTURE, True),
     TrialContent("wide-picture", "Very wide picture", None, _wide, True),

@@ -991,7 +991,7 @@ def typeface_that_is_not_there(document, chance):
 @plant("layout", "letters-missing")
 def letters_that_no_font_has(document, chance):
     component = a_part(chance)
-    spoken = chance.choice(("取消", "Gate ⠿", "ยกเลิก", "Sail 👍", "नाव"))
+    spoken = chance.choice(("გემი", "Gate ⠿", "取消", "Sail 👍", "ሰርዝ"))
     words_ = text(f"in-{component.id}", spoken)
     root = msgspec.structs.replace(component.root, children=(words_,))
     return used(document, msgspec.structs.replace(component, root=root), chance), component.id

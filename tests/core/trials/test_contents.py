@@ -8,9 +8,10 @@ from hypothesis import strategies as st
 
 from demo import ferry_line
 from outgrowth.core.document.records import Component, walk
-from outgrowth.core.document.values import is_content, plain
+from outgrowth.core.document.values import is_content, plain, words
 from outgrowth.core.exchange.native import dumps, loads
 from outgrowth.core.resolve.resolver import Resolver
+from outgrowth.core.text import TextStyle, Typesetter
 from outgrowth.core.trials.contents import (
     AS_IS,
     LONG_WORD,
@@ -21,9 +22,11 @@ from outgrowth.core.trials.contents import (
     with_content,
 )
 from outgrowth.core.trials.growth import grown, growth
+from outgrowth.core.trials.languages import made_up
 from tests.fuzz.edits import World
 
 DEMO = ferry_line()
+LOOK = TextStyle("Figtree", 16.0, 400.0, 1.4, 0.0, "start")
 
 
 def words_of(scene):
@@ -85,6 +88,35 @@ def test_a_language_comes_to_the_words_of_all_that_is_held():
         )
         said = [word for word in words_of(scene) if word.strip()]
         assert said and not any(c.isascii() and c.isalpha() for word in said for c in word), said
+
+
+SPOKEN = ("german", "polish", "hindi", "thai", "arabic", "hebrew", "japanese", "chinese")
+LANGUAGES = [c for c in SHIPPED if c.id in SPOKEN]
+
+
+@pytest.mark.parametrize("language", LANGUAGES, ids=lambda c: c.id)
+def test_words_of_a_language_can_be_read_and_are_about_as_long(language, fonts):
+    """What ships has all their letters; numbers stay; the same words are the same each time."""
+    for text in ("Book", "Choose a fare", "The sea is calm today, and both ferries run on time."):
+        spoken = language.reword(text)
+        assert spoken and spoken != text and spoken == language.reword(text)
+        assert len(spoken) <= 2 * len(text) + 24
+        assert not Typesetter(fonts).lacking(words(spoken), LOOK)
+    assert language.reword("10:15") == "10:15"
+
+
+@given(st.text(alphabet="abcdeo 12ÄxyZ", max_size=80))
+def test_the_made_up_language_is_longer_by_two_fifths_and_has_the_same_words(text):
+    result = made_up(text)
+    letters, after = (sum(c.isalpha() for c in t) for t in (text, result))
+    assert after == letters + round(letters * 0.4)
+    assert len(result.split(" ")) == len(text.split(" "))
+    assert [c for c in result if c.isdigit()] == [c for c in text if c.isdigit()]
+
+
+def test_the_made_up_language_can_be_read(fonts):
+    assert made_up("Choose a fare") == "Çhóóóóśé áá fááré"
+    assert not Typesetter(fonts).lacking(words(made_up("aceilnorsuyzACEILNORSUYZ")), LOOK)
 
 
 def test_pictures_are_tried_only_where_one_is_shown():
