@@ -19,7 +19,6 @@ from outgrowth.core.edits.style.pictures import with_asset
 from outgrowth.core.edits.style.styles import set_properties
 from outgrowth.core.edits.tree.trees import with_owner
 from outgrowth.core.exchange.fonts import read_font
-from outgrowth.core.layout.sizes import text_style
 from outgrowth.core.resolve.ladder import Place, inspect
 from outgrowth.core.review.finding import Finding, Mend
 from outgrowth.core.review.kinds import finding
@@ -33,8 +32,7 @@ LEAST_TYPE = 10.0
 def letter_findings(context: ReviewContext, owner: Owner) -> Iterator[Finding]:
     """Texts of an owner that are too small, typefaces that neither the file nor the machine has,
     letters that no font has, and fonts that do not go with the file."""
-    typesetter = context.renderer.layout.typesetter
-    fonts = typesetter.fonts
+    fonts = context.renderer.layout.typesetter.fonts
     small: dict[Path, tuple[float, Place]] = {}
     missing: dict[str, Path] = {}
     there: Counter[str] = Counter()
@@ -51,10 +49,10 @@ def letter_findings(context: ReviewContext, owner: Owner) -> Iterator[Finding]:
             else:
                 there[style.font_family] += 1
             if len(part.path) <= 1:
-                letters = typesetter.lacking(style.content, text_style(part.scene.layout))
-                if letters:
-                    lacking.setdefault(part.path, letters)
-                for face in part.placed.text.faces if part.placed.text is not None else ():
+                set_text = part.placed.text
+                if set_text is not None and set_text.lacked:
+                    lacking.setdefault(part.path, set_text.lacked)
+                for face in set_text.faces if set_text is not None else ():
                     if face.is_local:
                         local.setdefault(face, part.path)
             if style.font_size < LEAST_TYPE and part.path not in small:

@@ -69,13 +69,14 @@ class Line(NamedTuple):
 
 
 class Paragraph(NamedTuple):
-    """Set text: the widest line, the height of all, the lines, and the faces: the one that was
-    asked for, and those of all letters, of lines that are cut off too."""
+    """Set text: the widest line, the height of all, the lines; of all letters, those of lines that
+    are cut off too, the faces (first the one that was asked for) and those that no font has."""
 
     width: float
     height: float
     lines: tuple[Line, ...]
     faces: tuple[FontFace, ...] = ()
+    lacked: str = ""
 
 
 class _Stretch(NamedTuple):
@@ -91,14 +92,15 @@ class _Stretch(NamedTuple):
 
 class _Block(NamedTuple):
     """A paragraph between two line ends, cut into stretches, with the widths before each
-    character (one more than there are characters), its direction, and how wide the hyphen is
-    that a word shows where it is divided."""
+    character (one more than there are characters), its direction, how wide the hyphen is
+    that a word shows where it is divided, and the letters that no font has."""
 
     text: str
     stretches: tuple[_Stretch, ...]
     edges: tuple[float, ...]
     base: int
     hyphen: float = 0.0
+    lacked: str = ""
 
     @property
     def parts(self) -> tuple[Chunk, ...]:
@@ -168,18 +170,6 @@ class Typesetter:
                 narrowest = max(narrowest, ink + hyphen)
         return narrowest
 
-    def lacking(self, content: Content, style: TextStyle) -> str:
-        """The letters of a text that no font here has, each once."""
-        found: dict[str, None] = {}
-        for block in self._cut(content, style):
-            for stretch in block.stretches:
-                piece = _piece(block.text, stretch, style, stretch.start, stretch.text)
-                shaped = self._shaper.shape(piece, stretch.face)
-                if 0 in shaped.glyphs:
-                    pairs = sorted(zip(shaped.clusters, shaped.glyphs, strict=True))
-                    found |= {stretch.text[cluster]: None for cluster, glyph in pairs if not glyph}
-        return "".join(found)
-
     def zero(self, style: TextStyle) -> float:
         """How wide a "0" is, in px: the unit ch of CSS Values 4, section 6.1.1."""
         face = self.fonts.primary(style.family, style.weight, style.italic)
@@ -226,13 +216,14 @@ class Typesetter:
         wide = max(line.width for line in runs)
         drawn_by = {stretch.face for block in blocks for stretch in block.stretches} - {first}
         faces = (first, *sorted(drawn_by, key=self.fonts.rank))
+        lacked = "".join(dict.fromkeys("".join(block.lacked for block in blocks)))
         if not style.trimmed:
-            return Paragraph(wide, height * len(runs), tuple(runs), faces)
+            return Paragraph(wide, height * len(runs), tuple(runs), faces, lacked)
         # CSS Inline 3, 5.3 (text-box-edge: cap alphabetic): from the capitals of the first line
         # to the baseline of the last.
         above = baseline - first.capital * style.size
         trimmed = tuple(line._replace(baseline=line.baseline - above) for line in runs)
-        return Paragraph(wide, max(trimmed[-1].baseline, 0.0), trimmed, faces)
+        return Paragraph(wide, max(trimmed[-1].baseline, 0.0), trimmed, faces, lacked)
 
     def _filling(self, block: _Block, style: TextStyle) -> Filling:
         if not style.break_words:
@@ -345,14 +336,19 @@ class Typesetter:
                 level, script = embedding.each[start], scripts[of_script].script
                 _, face, feigned = faces[of_face]
                 stretches.append(_Stretch(start, text[start:end], face, level, script, feigned))
-        edges = [0.0]
+        edges, lacked = [0.0], ""
         for stretch in stretches:
-            edges += self._edges(text, stretch, style, edges[-1])
+            piece = _piece(text, stretch, style, stretch.start, stretch.text)
+            shaped = self._shaper.shape(piece, stretch.face)
+            edges += _edges(piece, shaped, style.size / stretch.face.upem, style.spacing, edges[-1])
+            if 0 in shaped.glyphs:
+                pairs = sorted(zip(shaped.clusters, shaped.glyphs, strict=True))
+                lacked += "".join(stretch.text[cluster] for cluster, glyph in pairs if not glyph)
         hyphen = 0.0
         if SOFT_HYPHEN in text:
             face, shaped = self._hyphen(stretches[0].face)
             hyphen = sum(shaped.advances) * style.size / face.upem
-        return _Block(text, tuple(stretches), tuple(edges), embedding.base, hyphen)
+        return _Block(text, tuple(stretches), tuple(edges), embedding.base, hyphen, lacked)
 
     def _faces(self, runs: list[Run], style: TextStyle) -> list[tuple[int, FontFace, Feigned]]:
         """The faces that draw a block, each with the character that it begins at, and what of the
@@ -374,22 +370,22 @@ class Typesetter:
             start += len(run.text)
         return results
 
-    def _edges(self, text: str, stretch: _Stretch, style: TextStyle, left: float) -> list[float]:
-        """The right edge of every character; those of one cluster share its width."""
-        piece = _piece(text, stretch, style, stretch.start, stretch.text)
-        shaped = self._shaper.shape(piece, stretch.face)
-        unit = style.size / stretch.face.upem
-        widths = [0.0] * len(stretch.text)
-        for advance, cluster in zip(shaped.advances, shaped.clusters, strict=True):
-            widths[cluster] += advance * unit
-        if style.spacing:
-            for cluster in spaced_clusters(piece, shaped):
-                widths[cluster] += style.spacing
-        edges = []
-        for width in widths:
-            left += width
-            edges.append(left)
-        return edges
+
+def _edges(piece: Stretch, shaped: Shaped, unit: float, spacing: float, left: float) -> list[float]:
+    """The right edge of every character, of a stretch that begins at `left`, in px (`unit` each of
+    the font's own); those of one cluster share its width."""
+    widths = [0.0] * len(piece.text)
+    for advance, cluster in zip(shaped.advances, shaped.clusters, strict=True):
+        widths[cluster] += advance * unit
+    # CSS Text 3, 7.2: spacing goes after a whole cluster, not between its parts.
+    if spacing:
+        for cluster in spaced_clusters(piece, shaped):
+            widths[cluster] += spacing
+    edges = []
+    for width in widths:
+        left += width
+        edges.append(left)
+    return edges
 
 
 def _piece(block: str, stretch: _Stretch, style: TextStyle, start: int, text: str) -> Stretch:

@@ -5,6 +5,10 @@ import io
 import pytest
 from fontTools.ttLib import TTFont
 
+from demo import drawing
+from outgrowth.core.document.records import Component, Document
+from outgrowth.core.edits.tree.components import add_component
+from outgrowth.core.exchange.web.files import hand_over
 from outgrowth.core.exchange.web.font_files import (
     font_files,
     font_problems,
@@ -108,3 +112,20 @@ def test_a_font_that_cannot_be_packed_goes_out_as_it_is():
     files = font_files([face("Harbour.ttf", bytes(damaged), "damaged")])
     assert list(files) == ["figtree-400.ttf", "figtree-licence.txt"]
     assert "woff2" not in font_rule(face("Harbour.ttf", bytes(damaged), "damaged"), "assets")
+
+
+def test_letters_that_no_font_has_are_told_once(layout):
+    root = drawing.box("root", drawing.text("one", "Gate გემი"), drawing.text("two", "გემი 3"))
+    document = add_component(Document("Quay"), Component("sign", "Sign", root))
+    told = [problem for problem in hand_over(document, layout).problems if "No font" in problem]
+    assert told == [
+        "No font here has these letters: გ ე მ ი. A browser draws them with whatever its machine "
+        "has. Carry a font in the file that has them."
+    ]
+    plain = drawing.box("root", drawing.text("one", "Gate שער"))
+    document = add_component(Document("Quay"), Component("sign", "Sign", plain))
+    made = hand_over(document, layout)
+    assert not any("No font" in problem for problem in made.problems)
+    names = {name for name in made.files if name.endswith(".ttf")}
+    # The font that was asked for goes out too: it says where the lines stand.
+    assert names == {"assets/figtree-400.ttf", "assets/noto-sans-hebrew-400.ttf"}

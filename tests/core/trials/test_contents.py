@@ -101,7 +101,7 @@ def test_words_of_a_language_can_be_read_and_are_about_as_long(language, fonts):
         spoken = language.reword(text)
         assert spoken and spoken != text and spoken == language.reword(text)
         assert len(spoken) <= 2 * len(text) + 24
-        assert not Typesetter(fonts).lacking(words(spoken), LOOK)
+        assert not Typesetter(fonts).set(words(spoken), LOOK, 200.0).lacked
     assert language.reword("10:15") == "10:15"
 
 
@@ -116,7 +116,7 @@ def test_the_made_up_language_is_longer_by_two_fifths_and_has_the_same_words(tex
 
 def test_the_made_up_language_can_be_read(fonts):
     assert made_up("Choose a fare") == "Çhóóóóśé áá fááré"
-    assert not Typesetter(fonts).lacking(words(made_up("aceilnorsuyzACEILNORSUYZ")), LOOK)
+    assert not Typesetter(fonts).set(words(made_up("aceilnorsuyzACEILNORSUYZ")), LOOK, 200.0).lacked
 
 
 def test_pictures_are_tried_only_where_one_is_shown():

@@ -70,10 +70,13 @@ def hand_over(
     refuse_what_a_page_cannot((*components, *screens))
     names = Names(document, wanted.prefix)
     code = WebCode(document, layout, names)
-    faces_of = _faces(document, layout)
-    by_key = {face.key: face for faces in faces_of.values() for face in faces}
+    letters_of = _letters(document, layout)
+    by_key = {key: face for own in letters_of.values() for key, face in own.faces.items()}
     faces = sorted(by_key.values(), key=lambda f: (layout.typesetter.fonts.rank(f), f.key))
-    code.fonts = {owner: [font_name(face) for face in own] for owner, own in faces_of.items()}
+    code.fonts = {
+        owner: [font_name(face) for _, face in sorted(own.faces.items())]
+        for owner, own in letters_of.items()
+    }
     code.families = tuple(dict.fromkeys(face.described.family for face in faces))
     pictures = dict(_pictures(document))
     files_of = {digest: PictureAddress(f"assets/{name}") for digest, name in pictures.items()}
@@ -91,6 +94,12 @@ def hand_over(
     problems = [problem for _, own in pairs for problem in own.problems]
     problems += [problem for made in made_pages.values() for problem in made.problems]
     problems += font_problems(faces)
+    lacked = {letter: None for own in letters_of.values() for letter in own.lacked}
+    if lacked:
+        problems.append(
+            f"No font here has these letters: {' '.join(lacked)}. A browser draws them with "
+            "whatever its machine has. Carry a font in the file that has them."
+        )
     return HandOver(files, names, {c.id: own for c, own in pairs}, problems)
 
 
@@ -194,15 +203,32 @@ def _pictures(document: Document) -> Iterator[tuple[str, str]]:
             yield digest, f"{name}-{digest[:8]}.{suffix}"
 
 
-def _faces(document: Document, layout: Layout) -> dict[str, list[FontFace]]:
-    """The fonts that each component and screen is drawn with, in any case, by its id."""
-    resolver, faces_in = Resolver(everything=True), _FacesIn()
-    results: dict[str, list[FontFace]] = {}
+class _Letters(NamedTuple):
+    """What the words of a placed tree are drawn with: fonts by their keys, and the letters that
+    none has."""
+
+    faces: dict[str, FontFace]
+    lacked: str
+
+    def and_those_of(self, other: _Letters) -> _Letters:
+        """These and others."""
+        more = self.faces if self.faces.keys() >= other.faces.keys() else self.faces | other.faces
+        both = "".join(dict.fromkeys(self.lacked + other.lacked)) if other.lacked else self.lacked
+        return _Letters(more, both)
+
+
+_NO_LETTERS = _Letters({}, "")
+
+
+def _letters(document: Document, layout: Layout) -> dict[str, _Letters]:
+    """What each component and screen is drawn with, in any case, by its id."""
+    resolver, letters_in = Resolver(everything=True), _LettersIn()
+    results: dict[str, _Letters] = {}
     for owner in document.owners():
-        own: _FacesByKey = {}
+        own = _NO_LETTERS
         for scene in _telling_scenes(document, resolver, owner):
-            own |= faces_in(layout.view(scene)[1])
-        results[owner.id] = sorted(own.values(), key=lambda face: face.key)
+            own = own.and_those_of(letters_in(layout.view(scene)[1]))
+        results[owner.id] = own
     return results
 
 
@@ -214,27 +240,25 @@ def _telling_scenes(document: Document, resolver: Resolver, owner: Owner) -> Ite
         yield resolver.variant(document, owner.id, variant)
 
 
-_FacesByKey = dict[object, FontFace]
-
-
-class _FacesIn:
-    """The fonts in a placed tree. What was walked is not walked again: what stands inside others
+class _LettersIn:
+    """The letters of a placed tree. What was walked is not walked again: what stands inside others
     comes once for each of them, and in each of their variants."""
 
     def __init__(self) -> None:
-        self._known: dict[int, tuple[Placed, _FacesByKey]] = {}
+        self._known: dict[int, tuple[Placed, _Letters]] = {}
 
-    def __call__(self, placed: Placed) -> _FacesByKey:
+    def __call__(self, placed: Placed) -> _Letters:
         known = self._known.get(id(placed))
         if known is not None:
             return known[1]
-        faces: _FacesByKey = {}
+        letters = _NO_LETTERS
         if placed.text is not None:
-            faces |= {face.key: face for face in placed.text.faces}
+            faces = {face.key: face for face in placed.text.faces}
+            letters = _Letters(faces, placed.text.lacked)
         for child in placed.children:
-            faces |= self(child)
-        self._known[id(placed)] = placed, faces
-        return faces
+            letters = letters.and_those_of(self(child))
+        self._known[id(placed)] = placed, letters
+        return letters
 
 
 _MOST_TELLING = 200
