@@ -143,6 +143,7 @@ class FontBook:
         self._ranks = {name: n for n, name in enumerate(fallback)}
         self._open: dict[str, FontFace] = {}
         self._matches: dict[tuple[str, float, bool], FontFace | None] = {}
+        self._chosen: dict[tuple[str, float, bool], dict[str, FontFace]] = {}
         self._drawn_by: dict[tuple[str, float, bool], FontFace | None] = {}
         self.replaced: set[str] = set()
         """Families that were asked for and are not here."""
@@ -192,6 +193,13 @@ class FontBook:
         """The face that draws a cluster of letters: that of the family where it does, else the
         first of the others, one of colours for what is a picture; that of the family where none
         does (CSS Fonts 4, section 5.3)."""
+        chosen = self._chosen.setdefault((family, weight, italic), {})
+        face = chosen.get(cluster)
+        if face is None:
+            face = chosen[cluster] = self._chosen_face(cluster, family, weight, italic)
+        return face
+
+    def _chosen_face(self, cluster: str, family: str, weight: float, italic: bool) -> FontFace:
         primary = self.primary(family, weight, italic)
         pictured = is_pictured(cluster)
         if cluster.isspace() or (primary.draws(cluster) and primary.has_colors >= pictured):

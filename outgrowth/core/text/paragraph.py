@@ -324,7 +324,9 @@ class Typesetter:
         embedding = levels(text)
         faces, scripts = self._faces(runs, style), script_runs(text)
         starts = {0, *(start for start, *_ in faces), *(run.start for run in scripts)}
-        starts.update(n for n, pair in enumerate(pairwise(embedding.each), 1) if pair[0] != pair[1])
+        if len(set(embedding.each)) > 1:
+            changes = enumerate(pairwise(embedding.each), 1)
+            starts.update(n for n, (before, after) in changes if before != after)
         stretches: list[_Stretch] = []
         of_face = of_script = 0
         for start, end in pairwise([*sorted(starts), len(text)]):

@@ -160,7 +160,8 @@ def glyph_run(
     for n, (advance, (dx, dy)) in enumerate(zip(shaped.advances, shaped.offsets, strict=True)):
         positions.append((pen + dx * unit, -dy * unit))
         pen += advance * unit
-        cluster = shaped.clusters[n]
-        if spacing and cluster in spaced and (n == last or shaped.clusters[n + 1] != cluster):
-            pen += spacing
+        if spaced:
+            cluster = shaped.clusters[n]
+            if cluster in spaced and (n == last or shaped.clusters[n + 1] != cluster):
+                pen += spacing
     return GlyphRun(face, size, shaped.glyphs, tuple(positions), pen, feigned)
