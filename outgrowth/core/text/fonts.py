@@ -294,7 +294,7 @@ def describe(data: bytes, file: str) -> FontFile:
 
 def looked_into(data: bytes, file: str) -> tuple[FontFile, hb.Set]:
     """What a font file says of itself, and the code points that it has letters for. Raises
-    FontRefusal. Source: OpenType `name`, `OS/2`, `cmap`."""
+    FontRefusal. Source: OpenType, what it calls name, OS/2 and cmap."""
     face = _sfnt(data, file)
     ids = hb.OTNameIdPredefined
     family = face.get_name(ids.TYPOGRAPHIC_FAMILY) or face.get_name(ids.FONT_FAMILY)

@@ -149,6 +149,7 @@ class Typesetter:
         self._shaper = Shaper()
         # A block is cut and measured once for all widths.
         self._blocks: Generations[tuple[Content, TextStyle], tuple[_Block, ...]] = Generations(8192)
+        self._glyph_runs: Generations[tuple[object, ...], GlyphRun] = Generations(8192)
         self._set: Generations[tuple[Content, TextStyle, float], Paragraph] = Generations(16384)
 
     def widest(self, content: Content, style: TextStyle) -> float:
@@ -282,13 +283,7 @@ class Typesetter:
                 hanging = _overlap(stretch, stop, end)[:1] if stop < end else ""
                 begin = max(start, stretch.start)
                 piece = _piece(block.text, stretch, style, begin, text + hanging)
-                shaped = self._shaper.shape(piece, stretch.face)
-                if hanging:
-                    shaped = first_clusters(shaped, len(text))
-                spaced = spaced_clusters(piece, shaped) if style.spacing else frozenset[int]()
-                run = glyph_run(
-                    shaped, stretch.face, style.size, style.spacing, spaced, stretch.feigned
-                )
+                run = self._run(piece, stretch, style, len(text))
                 runs.append((pen, run))
                 pen += run.advance
         if not last and block.text[stop - 1 : stop] == SOFT_HYPHEN:
@@ -304,6 +299,21 @@ class Typesetter:
         shift = (1.0 - share if block.base % 2 else share) * (available - pen)
         placed = tuple((x + shift, run) for x, run in runs)
         return Line(baseline, pen, block.text[start:stop], placed)
+
+    def _run(self, piece: Stretch, stretch: _Stretch, style: TextStyle, count: int) -> GlyphRun:
+        """The first so many characters of a piece of a stretch, ready to draw."""
+        # All that a run is made of; faces live as long as the book that this is set from.
+        key = piece, count, id(stretch.face), style.size, style.spacing, stretch.feigned
+        run = self._glyph_runs.get(key)
+        if run is None:
+            shaped = self._shaper.shape(piece, stretch.face)
+            if count < len(piece.text):
+                shaped = first_clusters(shaped, count)
+            spaced = spaced_clusters(piece, shaped) if style.spacing else frozenset[int]()
+            look = style.size, style.spacing, spaced, stretch.feigned
+            run = glyph_run(shaped, stretch.face, *look)
+            self._glyph_runs.put(key, run)
+        return run
 
     def _cut(self, content: Content, style: TextStyle) -> tuple[_Block, ...]:
         key = content, style
@@ -322,22 +332,7 @@ class Typesetter:
     def _block(self, runs: list[Run], style: TextStyle) -> _Block:
         text = "".join(run.text for run in runs)
         embedding = levels(text)
-        faces, scripts = self._faces(runs, style), script_runs(text)
-        starts = {0, *(start for start, *_ in faces), *(run.start for run in scripts)}
-        if len(set(embedding.each)) > 1:
-            changes = enumerate(pairwise(embedding.each), 1)
-            starts.update(n for n, (before, after) in changes if before != after)
-        stretches: list[_Stretch] = []
-        of_face = of_script = 0
-        for start, end in pairwise([*sorted(starts), len(text)]):
-            while of_face + 1 < len(faces) and faces[of_face + 1][0] <= start:
-                of_face += 1
-            while of_script + 1 < len(scripts) and scripts[of_script + 1].start <= start:
-                of_script += 1
-            if end > start:
-                level, script = embedding.each[start], scripts[of_script].script
-                _, face, feigned = faces[of_face]
-                stretches.append(_Stretch(start, text[start:end], face, level, script, feigned))
+        stretches = self._stretches(text, self._faces(runs, style), embedding.each)
         edges, lacked = [0.0], ""
         for stretch in stretches:
             piece = _piece(text, stretch, style, stretch.start, stretch.text)
@@ -351,6 +346,33 @@ class Typesetter:
             face, shaped = self._hyphen(stretches[0].face)
             hyphen = sum(shaped.advances) * style.size / face.upem
         return _Block(text, tuple(stretches), tuple(edges), embedding.base, hyphen, lacked)
+
+    def _stretches(
+        self, text: str, faces: list[tuple[int, FontFace, Feigned]], each: tuple[int, ...]
+    ) -> list[_Stretch]:
+        """A block cut wherever its font, its direction or its writing changes."""
+        scripts = script_runs(text)
+        if len(faces) == len(scripts) == 1 and not any(each):
+            _, face, feigned = faces[0]
+            return [_Stretch(0, text, face, 0, scripts[0].script, feigned)]
+        starts = {0, *(start for start, *_ in faces), *(run.start for run in scripts)}
+        if len(set(each)) > 1:
+            changes = enumerate(pairwise(each), 1)
+            starts.update(n for n, (before, after) in changes if before != after)
+        stretches: list[_Stretch] = []
+        of_face = of_script = 0
+        for start, end in pairwise([*sorted(starts), len(text)]):
+            while of_face + 1 < len(faces) and faces[of_face + 1][0] <= start:
+                of_face += 1
+            while of_script + 1 < len(scripts) and scripts[of_script + 1].start <= start:
+                of_script += 1
+            if end > start:
+                _, face, feigned = faces[of_face]
+                script = scripts[of_script].script
+                stretches.append(
+                    _Stretch(start, text[start:end], face, each[start], script, feigned)
+                )
+        return stretches
 
     def _faces(self, runs: list[Run], style: TextStyle) -> list[tuple[int, FontFace, Feigned]]:
         """The faces that draw a block, each with the character that it begins at, and what of the
