@@ -58,6 +58,8 @@ def content(rng: random.Random, languages: list[str]) -> tuple[Run, ...]:
     if rng.random() < 0.05:
         at = rng.randint(0, len(text))
         text = text[:at] + rng.choice("\n\u00ad\u200b\u00a0\u2060\u200d") + text[at:]
+        # Spaces at the edges of a line have a place of which the judge knows nothing.
+        text = re.sub("[ \u00a0]*\n[ \u00a0]*", "\n", text).strip(" \u00a0\n")
     if rng.random() < 0.25 and len(text) > 2:
         cut = rng.randint(1, len(text) - 1)
         look = rng.choice(({"bold": True}, {"italic": True}, {"bold": True, "italic": True}))

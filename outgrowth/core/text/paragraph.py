@@ -15,7 +15,7 @@ from outgrowth.core.document.values import Content, Run
 from outgrowth.core.memo import Generations
 from outgrowth.core.text.bidi import in_sight_order, levels
 from outgrowth.core.text.breaking import Chunk, Filling, chunks, lines
-from outgrowth.core.text.characters import cluster_ends
+from outgrowth.core.text.characters import cluster_ends, is_ignorable
 from outgrowth.core.text.fonts import FontBook, FontFace
 from outgrowth.core.text.scripts import JOINED, script_runs
 from outgrowth.core.text.shaping import (
@@ -34,7 +34,7 @@ BOLD = 700.0
 _BOLDER = 600.0
 ELLIPSIS = "…"
 _MINUS = re.compile("-(?=[0-9])")
-SOFT_HYPHEN, HYPHEN = "\u00ad", "\u2010"
+SOFT_HYPHEN, HYPHEN, _NO_WIDTH_SPACE = "\u00ad", "\u2010", "\u200b"
 _AROUND = 5
 """Characters around a stretch that shaping looks at. Source: HarfBuzz, its longest context."""
 _FIRST_PICTURE = "\u2000"
@@ -471,7 +471,7 @@ def capitalized(text: str, before: str = "") -> str:
 
 def _goes_on(before: str) -> bool:
     """Whether a letter after these is inside of a word."""
-    before = before.replace(SOFT_HYPHEN, "")[-2:]
+    before = "".join(c for c in before if not is_ignorable(c) or c == _NO_WIDTH_SPACE)[-2:]
     last = before[-1:]
     if last in _INSIDE and last:
         return before[:-1].isalpha()
