@@ -129,18 +129,24 @@ class FontBook:
     sources   in the order in which equal matches are preferred
     fallback  families that are tried, in order, for letters the asked family lacks
     stand_in  the family that stands in for one that is not here; the first of `fallback` if empty
+    last      families that have only some letters of a writing: they are asked behind all others
     """
 
     def __init__(
-        self, sources: Iterable[FontSource], fallback: tuple[str, ...], stand_in: str = ""
+        self,
+        sources: Iterable[FontSource],
+        fallback: tuple[str, ...],
+        stand_in: str = "",
+        last: tuple[str, ...] = (),
     ) -> None:
         self._sources = tuple(sources)
         self._stand_in = stand_in or fallback[0]
         self._families: dict[str, list[FontSource]] = {}
         for source in self._sources:
             self._families.setdefault(source.described.family, []).append(source)
-        self._fallback = fallback
-        self._ranks = {name: n for n, name in enumerate(fallback)}
+        self._last = last
+        self._fallback = (*(name for name in fallback if name not in last), *last)
+        self._ranks = {name: n for n, name in enumerate(self._fallback)}
         self._open: dict[str, FontFace] = {}
         self._matches: dict[tuple[str, float, bool], FontFace | None] = {}
         self._chosen: dict[tuple[str, float, bool], dict[str, FontFace]] = {}
@@ -173,7 +179,7 @@ class FontBook:
             return self
         names = tuple(dict.fromkeys(source.described.family for source in added))
         order = (*names, *self._fallback) if first else (*self._fallback, *names)
-        book = FontBook((*self._sources, *added), order, self._stand_in)
+        book = FontBook((*self._sources, *added), order, self._stand_in, self._last)
         book._open = self._open
         book.replaced = {family for family in self.replaced if book.missing(family)}
         return book
@@ -253,7 +259,7 @@ def shipped(folder: Path) -> FontBook:
     """The fonts that come with the application, listed in the folder's `fonts.json`."""
     listing = msgspec.json.decode((folder / "fonts.json").read_bytes(), type=_Listing)
     sources = [FontSource(f.file, f, (folder / f.file).read_bytes) for f in listing.files]
-    return FontBook(sources, listing.fallback)
+    return FontBook(sources, listing.fallback, last=listing.last)
 
 
 def installed(folders: Iterable[Path]) -> list[FontSource]:
@@ -320,6 +326,7 @@ def _sfnt(data: bytes, name: str) -> hb.Face:
 class _Listing(msgspec.Struct, frozen=True):
     files: tuple[FontFile, ...]
     fallback: tuple[str, ...]
+    last: tuple[str, ...]
 
 
 def _nearest(files: list[FontSource], weight: float, italic: bool) -> FontSource:

@@ -85,6 +85,13 @@ def test_letters_are_drawn_by_what_came_with_the_file_before_what_is_here():
     assert book.primary("Not here", 400.0, False).described.family == "Figtree"
 
 
+def test_a_font_of_a_few_letters_is_asked_behind_all_others():
+    few = FontBook((hebrew("Few"), *latin()._sources), ("Figtree",), last=("Few",))
+    assert few.face_for("ש", "Figtree", 400.0, False).described.family == "Few"
+    book = few.also([hebrew("Of the machine")])
+    assert book.face_for("ש", "Figtree", 400.0, False).described.family == "Of the machine"
+
+
 def test_letters_that_no_font_has_are_known():
     book = latin()
     Typesetter(book).set(words("Gate 漢 é"), PLAIN, 300.0)
