@@ -60,18 +60,13 @@ class Engine:
         return self._refresh()
 
     def _refresh(self) -> bool:
-        before = self.fonts.families
         # The shipped ones first: a machine that has another font of that name changes nothing.
         book = self._shipped.also(self._carried.values(), first=True).also(self._installed)
-        if book.families == before:
+        if book.is_like(self.fonts):
             return False
-        font_gone = any(book.missing(family) for family in before)
-        font_came = any(not book.missing(family) for family in self.fonts.replaced)
-        # What other fonts drew the letters of before may be drawn by those that came now.
-        letters_came = bool(self.fonts.lacked | self.fonts.stepped_in)
-        if not font_gone and not font_came and not letters_came:
+        if self.fonts.draws_as(book):
             # Nothing that is set would be set otherwise: it is only more to choose from.
-            book.replaced |= self.fonts.replaced
+            book.goes_on_from(self.fonts)
             self.fonts = self.layout.typesetter.fonts = book
             return True
         self._set_fonts(book)

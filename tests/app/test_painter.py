@@ -10,12 +10,13 @@ from outgrowth.app.paint.rasters import raster_of
 from outgrowth.app.paint.shadows import blurred, soft
 from outgrowth.app.shot import DrawingRefusal, picture
 from outgrowth.core.color import over, parse
-from outgrowth.core.document.values import Shadow, fixed
+from outgrowth.core.document.values import Shadow, fixed, words
 from outgrowth.core.layout import Layout
 from outgrowth.core.paint import draw
 from outgrowth.core.resolve.scene import Interner, SceneParts
 from outgrowth.core.text import Typesetter
 from outgrowth.workspace.engine import shipped_engine
+from tests import color_font
 
 intern = Interner()
 RED, BLUE, WHITE = parse("#FF0000"), parse("#0000FF"), parse("#FFFFFF")
@@ -237,3 +238,44 @@ def test_what_lies_half_way_between_two_pixels_goes_one_way_wherever_it_is(qapp,
         # By whole device pixels, which sums of many places miss by their last bits.
         for missed in (-3e-13, 0.0, 3e-13):
             assert drawn(shift, missed) == still
+
+
+def drawn_words(qapp, fonts, words_, scale=1.0, **style):
+    layout = Layout(Typesetter(fonts))
+    scene = box(kind="text", content=words(words_), font_size=40.0, **style)
+    image = picture(scene, layout.place(scene.layout), scale)
+    shown = image.convertToFormat(QImage.Format.Format_RGBA8888)
+    data = shown.constBits().asarray(shown.sizeInBytes())
+    return np.frombuffer(data, np.uint8).reshape(shown.height(), -1, 4)[:, : shown.width()].copy()
+
+
+@pytest.mark.parametrize("scale", [1.0, 2.0])
+def test_letters_with_colors_are_drawn_with_them(qapp, fonts, scale):
+    pixels = drawn_words(qapp, fonts.also([color_font.flags()]), "👍", scale, color=RED)
+    area = (32 * scale) ** 2
+    red = (pixels == (255, 0, 0, 255)).all(axis=2).sum()
+    blue = (pixels == (0, 0, 255, 255)).all(axis=2).sum()
+    assert red == pytest.approx(area * 3 / 4, rel=0.06)
+    assert blue == pytest.approx(area / 4, rel=0.06)
+
+
+def test_what_a_family_has_no_file_for_is_drawn_so(qapp, fonts):
+    """Bold is as wide and darker; slanted letters lean to the right above the baseline."""
+
+    def ink(**style):
+        return drawn_words(qapp, fonts, "ווו", color=BLUE, **style)[..., 3].astype(float)
+
+    plain, bold, leaning = ink(), ink(font_weight=700.0), ink(font_style="italic")
+    assert bold.shape == plain.shape
+    assert bold.sum() > 1.2 * plain.sum()
+    assert leaning.sum() == pytest.approx(plain.sum(), rel=0.15)
+    columns = np.arange(plain.shape[1])
+    inked = np.flatnonzero(plain.sum(axis=1))
+    top, foot = inked[2], inked[-3]
+
+    def middle(image, row):
+        return (image[row] * columns).sum() / image[row].sum()
+
+    lean = middle(leaning, top) - middle(leaning, foot)
+    upright = middle(plain, top) - middle(plain, foot)
+    assert lean - upright == pytest.approx((foot - top) / 4, rel=0.25)

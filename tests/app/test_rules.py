@@ -1,12 +1,14 @@
 """The table of rules by mouse and keys: typed in, taken to another reach, removed, gone to."""
 
 import pytest
+from hypothesis import given
+from hypothesis import strategies as st
 from PyQt6.QtCore import QEvent, QPointF, Qt
 from PyQt6.QtGui import QMouseEvent
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication
 
-from outgrowth.app.panels.rule_grid import CellPlace
+from outgrowth.app.panels.rule_grid import _CELL, CellPlace, _given_widths
 from outgrowth.workspace.views.rule_table import AT_FIRST
 
 LEFT, NO = Qt.MouseButton.LeftButton, Qt.MouseButton.NoButton
@@ -149,3 +151,17 @@ def test_arrows_pass_the_names_of_parts(grid):
     assert len(seen) == sum(row is not None for _, row in grid._lines)
     QTest.keyClick(grid, Qt.Key.Key_Right)
     assert grid.reaches[grid.current.column] != AT_FIRST
+
+
+@given(st.lists(st.integers(0, 400), min_size=1, max_size=30), st.integers(0, 2_000))
+def test_columns_are_as_wide_as_what_is_in_them_where_that_fits(wanted, room):
+    least, narrow, most = _CELL
+    widths = _given_widths(wanted, room)
+    held = [min(max(n, least), most) for n in wanted]
+    assert all(least <= n <= most for n in widths)
+    if sum(held) <= room:
+        assert all(n >= other for n, other in zip(widths, held, strict=True))
+        assert sum(widths) <= room
+    else:
+        assert all(min(other, narrow) <= n <= other for n, other in zip(widths, held, strict=True))
+        assert sum(widths) <= max(room, sum(min(other, narrow) for other in held))

@@ -13,7 +13,7 @@ from functools import cache
 from pathlib import Path
 
 from outgrowth.core.document.values import FIT, Run, Size
-from outgrowth.core.text.fonts import FontBook, FontSource, asked_in_turn, looked_into
+from outgrowth.core.text.fonts import FontBook, FontSource, asked_in_turn, describe_with_coverage
 from tests.fuzz.layout import TOLERANCE, Judge
 from tests.fuzz.sentences import SENTENCES
 
@@ -31,7 +31,7 @@ def language_fonts() -> tuple[FontSource, ...]:
     paths = (path for weight in _WEIGHTS for path in sorted(FOLDER.glob(f"*/{weight}/*.ttf")))
     for path in paths:
         data = path.read_bytes()
-        about, covers = looked_into(data, path.name)
+        about, covers = describe_with_coverage(data, path.name)
         sources.append(FontSource(path.name, about, lambda d=data: d, covers))
     return tuple(sources)
 

@@ -36,7 +36,7 @@ from outgrowth.core.paint.shapes import (
     ring_shapes,
     shadow_shapes,
 )
-from outgrowth.core.text.shaping import PLAIN
+from outgrowth.core.text.shaping import NOTHING_FEIGNED
 
 _HINTS = QPainter.RenderHint.Antialiasing | QPainter.RenderHint.SmoothPixmapTransform
 
@@ -256,12 +256,11 @@ class QtPainter:
         point = QPointF(x + mark.x, baseline)
         colored = mark.run.face.has_colors and self._rasters.colored(mark.run, self._scale)
         if colored:
-            self._p.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
             for image, place in colored:
                 self._p.drawImage(place.translated(point), image)
             return
         large = mark.run.size * self._scale >= _LARGE_LETTERS
-        if large or mark.run.feigned != PLAIN:
+        if large or mark.run.feigned != NOTHING_FEIGNED:
             self._p.fillPath(self._rasters.letters(mark.run).translated(point), qcolor(mark.color))
             return
         self._p.setPen(qcolor(mark.color))

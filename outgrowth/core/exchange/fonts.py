@@ -11,7 +11,7 @@ from outgrowth.core.text.fonts import (
     FontSource,
     asked_in_turn,
     describe,
-    looked_into,
+    describe_with_coverage,
 )
 
 _LARGEST = 32 * 1024 * 1024
@@ -35,7 +35,7 @@ def carried(assets: Map[str, Asset]) -> list[FontSource]:
     for digest, asset in assets.items():
         if asset.media.startswith("font/"):
             try:
-                described, covers = looked_into(asset.data, asset.name)
+                described, covers = describe_with_coverage(asset.data, asset.name)
             except FontRefusal:
                 continue
             results.append(FontSource(digest, described, lambda data=asset.data: data, covers))  # type: ignore[misc]  # bound now

@@ -23,7 +23,7 @@ from outgrowth.core.resolve.ladder import Place, inspect
 from outgrowth.core.review.finding import Finding, Mend
 from outgrowth.core.review.kinds import finding
 from outgrowth.core.review.views import ReviewContext, part_called
-from outgrowth.core.text import FontFace
+from outgrowth.core.text import FontBook
 
 LEAST_TYPE = 10.0
 """Px that letters had better have at least."""
@@ -37,7 +37,7 @@ def letter_findings(context: ReviewContext, owner: Owner) -> Iterator[Finding]:
     missing: dict[str, Path] = {}
     there: Counter[str] = Counter()
     lacking: dict[Path, str] = {}
-    local: dict[FontFace, Path] = {}
+    local: dict[str, Path] = {}
     for view in context.views(owner):
         for part in view.parts:
             if part.scene.kind != "text":
@@ -54,7 +54,7 @@ def letter_findings(context: ReviewContext, owner: Owner) -> Iterator[Finding]:
                     lacking.setdefault(part.path, set_text.lacked)
                 for face in set_text.faces if set_text is not None else ():
                     if face.is_local:
-                        local.setdefault(face, part.path)
+                        local.setdefault(face.described.family, part.path)
             if style.font_size < LEAST_TYPE and part.path not in small:
                 small[part.path] = (
                     style.font_size,
@@ -79,8 +79,14 @@ def letter_findings(context: ReviewContext, owner: Owner) -> Iterator[Finding]:
             "empty boxes. Carry a font in the file that has them."
         )
         yield finding("letters-missing", owner.id, path, text)
-    for face, path in local.items():
-        yield _not_carried(context.document, owner, path, face)
+    for family, path in local.items():
+        called = part_called(context.document, owner, path)
+        text = (
+            f"{called} is drawn with “{family}”, which only this machine has: on another one it "
+            "looks otherwise."
+        )
+        mend = Mend(f"carry {family} in the file", partial(_carrying, fonts, family))
+        yield finding("font-not-carried", owner.id, path, text, mend, family)
 
 
 _MOST_LETTERS = 8
@@ -92,21 +98,13 @@ def _some(letters: str) -> str:
     return f"“{letters[:_MOST_LETTERS]}{more}”"
 
 
-def _not_carried(document: Document, owner: Owner, path: Path, face: FontFace) -> Finding:
-    about = face.described
-    called = part_called(document, owner, path)
-    text = (
-        f"{called} is drawn with “{about.family}”, which only this machine has: on another one it "
-        "looks otherwise."
-    )
-    mend = Mend(f"carry {about.family} in the file", partial(_carrying, face))
-    return finding("font-not-carried", owner.id, path, text, mend, face.key)
-
-
-def _carrying(face: FontFace, document: Document) -> Document:
-    """The document that holds a font. Raises FontRefusal where it can't."""
-    name = face.described.file
-    return with_asset(document, read_font(face.data, PurePath(name).name)[1])
+def _carrying(fonts: FontBook, family: str, document: Document) -> Document:
+    """The document that holds all files of a family that something was drawn with. Raises
+    FontRefusal where it can't."""
+    for face in fonts.used_faces(family):
+        _, asset = read_font(face.data, PurePath(face.described.file).name)
+        document = with_asset(document, asset)
+    return document
 
 
 def _small(

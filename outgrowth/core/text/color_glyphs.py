@@ -1,6 +1,6 @@
 """Glyphs that have colours of their own (emoji), as pictures.
 
-Source: OpenType `COLR`, `CBDT`, `sbix` and `SVG`; HarfBuzz paints the first, the bitmaps are PNG.
+Source: OpenType, the tables COLR, which HarfBuzz paints, and CBDT and sbix, whose bitmaps are PNG.
 """
 
 from __future__ import annotations

@@ -150,13 +150,12 @@ class FontBook:
         self._open: dict[str, FontFace] = {}
         self._matches: dict[tuple[str, float, bool], FontFace | None] = {}
         self._chosen: dict[tuple[str, float, bool], dict[str, FontFace]] = {}
-        self._drawn_by: dict[tuple[str, float, bool], FontFace | None] = {}
         self.replaced: set[str] = set()
         """Families that were asked for and are not here."""
         self.lacked: set[str] = set()
-        """Clusters of letters that no font here draws."""
-        self.stepped_in: set[str] = set()
-        """Families that drew letters which others lack."""
+        """Clusters that no font here draws, and pictures that none draws in colours."""
+        self._stepped_in: set[str] = set()  # families that drew letters which others lack
+        self._used: set[str] = set()  # families of which a file was opened
 
     @property
     def families(self) -> tuple[str, ...]:
@@ -184,12 +183,47 @@ class FontBook:
         book.replaced = {family for family in self.replaced if book.missing(family)}
         return book
 
+    def is_like(self, other: FontBook) -> bool:
+        """Whether another book has the same files, asked in the same order."""
+        files = [[source.key for source in book._sources] for book in (self, other)]
+        return files[0] == files[1] and self._fallback == other._fallback
+
+    def draws_as(self, other: FontBook) -> bool:
+        """Whether another book, which has all these families, draws all that was asked of this one
+        from the same files."""
+        if self.lacked or any(not other.missing(family) for family in self.replaced):
+            return False
+        if any(other.missing(family) for family in self._families):
+            return False
+        if any(self._files(family) != other._files(family) for family in self._used):
+            return False
+        # What was asked before the last that stepped in had nothing, and is still all that is.
+        asked = max((self._ranks[family] + 1 for family in self._stepped_in), default=0)
+        return self._fallback[:asked] == other._fallback[:asked]
+
+    def goes_on_from(self, other: FontBook) -> None:
+        """Takes over what was asked of another book, in whose place this one comes."""
+        self.replaced |= other.replaced
+        self.lacked |= other.lacked
+        self._stepped_in |= other._stepped_in
+        self._used |= other._used
+
+    def _files(self, family: str) -> list[str]:
+        return [source.key for source in self._families.get(family, ())]
+
+    def used_faces(self, family: str) -> list[FontFace]:
+        """The faces of a family that something was drawn with so far, in the order of its files."""
+        return [self._open[key] for key in self._files(family) if key in self._open]
+
     def primary(self, family: str, weight: float, italic: bool) -> FontFace:
         """The face for a request: of the family, else of the one that stands in for it, else of
         any that can be used. Raises FontRefusal where no file can."""
         if family not in self._families:
             self.replaced.add(family)
-        for name in (family, self._stand_in, *self._fallback):
+        face = self._match(family, weight, italic)
+        if face is not None:
+            return face
+        for name in (self._stand_in, *self._fallback):
             face = self._match(name, weight, italic)
             if face is not None:
                 return face
@@ -207,30 +241,27 @@ class FontBook:
 
     def _chosen_face(self, cluster: str, family: str, weight: float, italic: bool) -> FontFace:
         primary = self.primary(family, weight, italic)
-        pictured = is_pictured(cluster)
-        if cluster.isspace() or (primary.draws(cluster) and primary.has_colors >= pictured):
+        is_drawn, pictured = primary.draws(cluster), is_pictured(cluster)
+        if cluster.isspace() or (is_drawn and (primary.has_colors or not pictured)):
             return primary
-        key = cluster, weight, italic
-        if key not in self._drawn_by:
-            faces = self._fallen_back(cluster, weight, italic)
-            found = next(faces, None)
-            if pictured and found is not None and not found.has_colors:
-                found = next((face for face in faces if face.has_colors), found)
-            self._drawn_by[key] = found
-            if found is not None:
-                self.stepped_in.add(found.described.family)
-        found = self._drawn_by[key]
-        if found is None and not primary.draws(cluster):
+        faces = self._fallen_back(cluster, weight, italic)
+        found = next(faces, None)
+        if pictured and found is not None and not found.has_colors:
+            found = next((face for face in faces if face.has_colors), found)
+        if found is not None:
+            self._stepped_in.add(found.described.family)
+        if found is None or (pictured and not found.has_colors):
             self.lacked.add(cluster)
         return found or primary
 
     def _fallen_back(self, cluster: str, weight: float, italic: bool) -> Iterator[FontFace]:
         """The faces that draw a cluster, one a family, in the order in which they are asked."""
-        letters = [ord(c) for c in cluster if not is_ignorable(c)]
+        # Marks may be drawn with the letter that they stand on; that must be there, whole or in
+        # parts.
+        shown = "".join(c for c in cluster if not is_ignorable(c))
+        first = {shown[:1], normalize("NFD", shown)[:1]} - {""}
         for name in self._fallback:
-            covers = self._families[name][0].covers
-            # Marks may be drawn with the letter that they stand on; the first must be there.
-            if covers is not None and letters and letters[0] not in covers:
+            if first and not any(_may_have(source, first) for source in self._families[name]):
                 continue
             face = self._match(name, weight, italic)
             if face is not None and face.draws(cluster):
@@ -241,9 +272,10 @@ class FontBook:
         key = family, weight, italic
         if key not in self._matches:
             sources = self._families.get(family)
-            self._matches[key] = (
-                self._opened(_nearest(sources, weight, italic)) if sources else None
-            )
+            face = self._opened(_nearest(sources, weight, italic)) if sources else None
+            self._matches[key] = face
+            if face is not None:
+                self._used.add(family)
         return self._matches[key]
 
     def _opened(self, source: FontSource) -> FontFace | None:
@@ -253,6 +285,11 @@ class FontBook:
             except FontRefusal:
                 return None
         return self._open[source.key]
+
+
+def _may_have(source: FontSource, letters: set[str]) -> bool:
+    """Whether a font has one of these letters, as far as is known before it is opened."""
+    return source.covers is None or any(ord(letter) in source.covers for letter in letters)
 
 
 def shipped(folder: Path) -> FontBook:
@@ -270,7 +307,7 @@ def installed(folders: Iterable[Path]) -> list[FontSource]:
         for path in sorted(folder.rglob("*")):
             if path.suffix.lower() in FONT_SUFFIXES and path.is_file():
                 try:
-                    described, covers = looked_into(path.read_bytes(), path.name)
+                    described, covers = describe_with_coverage(path.read_bytes(), path.name)
                 except (FontRefusal, OSError):
                     continue
                 results.append(FontSource(str(path), described, path.read_bytes, covers, True))
@@ -295,10 +332,10 @@ FONT_SUFFIXES = (".ttf", ".otf")
 
 def describe(data: bytes, file: str) -> FontFile:
     """What a font file says of itself. Raises FontRefusal. Source: OpenType `name`, `OS/2`."""
-    return looked_into(data, file)[0]
+    return describe_with_coverage(data, file)[0]
 
 
-def looked_into(data: bytes, file: str) -> tuple[FontFile, hb.Set]:
+def describe_with_coverage(data: bytes, file: str) -> tuple[FontFile, hb.Set]:
     """What a font file says of itself, and the code points that it has letters for. Raises
     FontRefusal. Source: OpenType, what it calls name, OS/2 and cmap."""
     face = _sfnt(data, file)

@@ -19,12 +19,11 @@ from outgrowth.core.text.characters import cluster_ends, is_ignorable
 from outgrowth.core.text.fonts import FontBook, FontFace
 from outgrowth.core.text.scripts import JOINED, script_runs
 from outgrowth.core.text.shaping import (
-    PLAIN,
     Feigned,
     GlyphRun,
     Shaped,
     Shaper,
-    Stretch,
+    TextPiece,
     first_clusters,
     glyph_run,
     spaced_clusters,
@@ -37,8 +36,8 @@ _MINUS = re.compile("-(?=[0-9])")
 SOFT_HYPHEN, HYPHEN, _NO_WIDTH_SPACE = "\u00ad", "\u2010", "\u200b"
 _AROUND = 5
 """Characters around a stretch that shaping looks at. Source: HarfBuzz, its longest context."""
-_FIRST_PICTURE = "\u2000"
-"""Pictures (emoji) stand behind it."""
+_FIRST_PICTURE = "\u231a"
+"""The first character that is a picture (emoji) by itself. Source: UTS 51."""
 
 
 class TextStyle(NamedTuple):
@@ -75,8 +74,8 @@ class Paragraph(NamedTuple):
     width: float
     height: float
     lines: tuple[Line, ...]
-    faces: tuple[FontFace, ...] = ()
-    lacked: str = ""
+    faces: tuple[FontFace, ...]
+    lacked: str
 
 
 class _Stretch(NamedTuple):
@@ -86,8 +85,8 @@ class _Stretch(NamedTuple):
     text: str
     face: FontFace
     level: int
-    script: str = "Zyyy"
-    feigned: Feigned = PLAIN
+    script: str
+    feigned: Feigned
 
 
 class _Block(NamedTuple):
@@ -99,8 +98,8 @@ class _Block(NamedTuple):
     stretches: tuple[_Stretch, ...]
     edges: tuple[float, ...]
     base: int
-    hyphen: float = 0.0
-    lacked: str = ""
+    hyphen: float
+    lacked: str
 
     @property
     def parts(self) -> tuple[Chunk, ...]:
@@ -176,7 +175,7 @@ class Typesetter:
         face = self.fonts.primary(style.family, style.weight, style.italic)
         if not face.has("0"):
             return style.size / 2
-        return sum(self._shaper.shape(Stretch("0"), face).advances) * style.size / face.upem
+        return sum(self._shaper.shape(TextPiece("0"), face).advances) * style.size / face.upem
 
     def set(self, content: Content, style: TextStyle, width: float) -> Paragraph:
         """The text in lines no wider than `width` px (a word that is wider spills)."""
@@ -216,7 +215,7 @@ class Typesetter:
         ]
         wide = max(line.width for line in runs)
         drawn_by = {stretch.face for block in blocks for stretch in block.stretches} - {first}
-        faces = (first, *sorted(drawn_by, key=self.fonts.rank))
+        faces = (first, *sorted(drawn_by, key=lambda face: (self.fonts.rank(face), face.key)))
         lacked = "".join(dict.fromkeys("".join(block.lacked for block in blocks)))
         if not style.trimmed:
             return Paragraph(wide, height * len(runs), tuple(runs), faces, lacked)
@@ -247,7 +246,7 @@ class Typesetter:
         and 5 (line-clamp)."""
         start, ink, _ = span
         face = self.fonts.primary(style.family, style.weight, style.italic)
-        dots = self._shaper.shape(Stretch(ELLIPSIS), face)
+        dots = self._shaper.shape(TextPiece(ELLIPSIS), face)
         room = width - sum(dots.advances) * style.size / face.upem - style.spacing
         stop = ink
         while stop > start and block.edges[stop] - block.edges[start] > room:
@@ -273,10 +272,9 @@ class Typesetter:
         pen = 0.0
         runs = []
         stretches = block.stretches[_holding(block, start) : _holding(block, stop - 1) + 1]
-        pieces = [(s.level, s) for s in stretches]
         # UAX 9, L2: reversed by levels, a run at a time; shaping has its letters in sight order
         # already.
-        for stretch in in_sight_order(pieces):
+        for stretch in in_sight_order([(stretch.level, stretch) for stretch in stretches]):
             text = _overlap(stretch, start, stop)
             if text:
                 # A space that hangs keeps its kerning with the letter before it.
@@ -300,7 +298,7 @@ class Typesetter:
         placed = tuple((x + shift, run) for x, run in runs)
         return Line(baseline, pen, block.text[start:stop], placed)
 
-    def _run(self, piece: Stretch, stretch: _Stretch, style: TextStyle, count: int) -> GlyphRun:
+    def _run(self, piece: TextPiece, stretch: _Stretch, style: TextStyle, count: int) -> GlyphRun:
         """The first so many characters of a piece of a stretch, ready to draw."""
         # All that a run is made of; faces live as long as the book that this is set from.
         key = piece, count, id(stretch.face), style.size, style.spacing, stretch.feigned
@@ -327,7 +325,7 @@ class Typesetter:
 
     def _hyphen(self, face: FontFace) -> tuple[FontFace, Shaped]:
         """What a divided word ends in. Source: CSS Text 4, section 5.4 (hyphenate-character)."""
-        return face, self._shaper.shape(Stretch(HYPHEN if face.has(HYPHEN) else "-"), face)
+        return face, self._shaper.shape(TextPiece(HYPHEN if face.has(HYPHEN) else "-"), face)
 
     def _block(self, runs: list[Run], style: TextStyle) -> _Block:
         text = "".join(run.text for run in runs)
@@ -395,7 +393,9 @@ class Typesetter:
         return results
 
 
-def _edges(piece: Stretch, shaped: Shaped, unit: float, spacing: float, left: float) -> list[float]:
+def _edges(
+    piece: TextPiece, shaped: Shaped, unit: float, spacing: float, left: float
+) -> list[float]:
     """The right edge of every character, of a stretch that begins at `left`, in px (`unit` each of
     the font's own); those of one cluster share its width."""
     widths = [0.0] * len(piece.text)
@@ -412,14 +412,14 @@ def _edges(piece: Stretch, shaped: Shaped, unit: float, spacing: float, left: fl
     return edges
 
 
-def _piece(block: str, stretch: _Stretch, style: TextStyle, start: int, text: str) -> Stretch:
+def _piece(block: str, stretch: _Stretch, style: TextStyle, start: int, text: str) -> TextPiece:
     """A part of a stretch, which begins at a character of the block, as it is shaped."""
     joined = stretch.script in JOINED
     before = block[max(start - _AROUND, 0) : start] if joined else ""
     end = start + len(text)
     after = block[end : end + _AROUND] if joined else ""
     leftward, has_ligatures = stretch.level % 2 == 1, joined or not style.spacing
-    return Stretch(text, leftward, stretch.script, before, after, has_ligatures)
+    return TextPiece(text, leftward, stretch.script, before, after, has_ligatures)
 
 
 def _feigned(face: FontFace, weight: float, italic: bool) -> Feigned:

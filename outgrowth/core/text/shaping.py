@@ -22,7 +22,7 @@ _FEATURES = {"kern": True, "liga": True}
 _APART = {"kern": True, "liga": False, "clig": False}
 
 
-class Stretch(NamedTuple):
+class TextPiece(NamedTuple):
     """Letters of one writing and direction.
 
     script         its ISO 15924 code; Zyyy where its letters tell
@@ -69,7 +69,7 @@ class Feigned(NamedTuple):
         return 0.25 if self.is_slanted else 0.0
 
 
-PLAIN = Feigned()
+NOTHING_FEIGNED = Feigned()
 
 
 class GlyphRun(NamedTuple):
@@ -81,7 +81,7 @@ class GlyphRun(NamedTuple):
     glyphs: tuple[int, ...]
     positions: tuple[tuple[float, float], ...]
     advance: float
-    feigned: Feigned = PLAIN
+    feigned: Feigned = NOTHING_FEIGNED
 
 
 class Shaper:
@@ -89,30 +89,30 @@ class Shaper:
 
     def __init__(self) -> None:
         # These are all that shaping goes by; size comes after it.
-        self._shaped_texts: Generations[tuple[Stretch, int], Shaped] = Generations(16384)
+        self._shaped_texts: Generations[tuple[TextPiece, int], Shaped] = Generations(16384)
 
-    def shape(self, stretch: Stretch, face: FontFace) -> Shaped:
+    def shape(self, piece: TextPiece, face: FontFace) -> Shaped:
         """The glyphs from left to right."""
-        key = stretch, id(face)
+        key = piece, id(face)
         cached = self._shaped_texts.get(key)
         if cached is None:
-            cached = _shaped(stretch, face)
+            cached = _shaped(piece, face)
             self._shaped_texts.put(key, cached)
         return cached
 
 
-def _shaped(stretch: Stretch, face: FontFace) -> Shaped:
+def _shaped(piece: TextPiece, face: FontFace) -> Shaped:
     buffer = hb.Buffer()
-    before, text = stretch.before, stretch.text
+    before, text = piece.before, piece.text
     for separator in _SEPARATORS:  # in a browser they are as wide as a space, and end no line
         if separator in text and not face.has(separator):
             text = text.replace(separator, " ")
-    buffer.add_str(before + text + stretch.after, len(before), len(text))
+    buffer.add_str(before + text + piece.after, len(before), len(text))
     buffer.guess_segment_properties()
-    if stretch.script != "Zyyy":
-        buffer.script = stretch.script
-    buffer.direction = "rtl" if stretch.is_leftward else "ltr"
-    hb.shape(face.font, buffer, _FEATURES if stretch.has_ligatures else _APART)
+    if piece.script != "Zyyy":
+        buffer.script = piece.script
+    buffer.direction = "rtl" if piece.is_leftward else "ltr"
+    hb.shape(face.font, buffer, _FEATURES if piece.has_ligatures else _APART)
     clusters_from = len(before)
     infos, places = buffer.glyph_infos, buffer.glyph_positions
     return Shaped(
@@ -134,12 +134,12 @@ def first_clusters(shaped: Shaped, count: int) -> Shaped:
     )
 
 
-def spaced_clusters(stretch: Stretch, shaped: Shaped) -> set[int]:
-    """The clusters (by their first characters) of a stretch behind which letter spacing goes: all
+def spaced_clusters(piece: TextPiece, shaped: Shaped) -> set[int]:
+    """The clusters (by their first characters) of a piece behind which letter spacing goes: all
     that show something, of joined letters the spaces alone. Source: CSS Text 3, section 8.2, and
     Text 4, section 8.3; a browser counts what is drawn without a width of its own too."""
-    text = stretch.text
-    if stretch.script in JOINED:
+    text = piece.text
+    if piece.script in JOINED:
         return {cluster for cluster in shaped.clusters if text[cluster] in _SPACES}
     return {cluster for cluster in shaped.clusters if not is_ignorable(text[cluster])}
 
@@ -150,7 +150,7 @@ def glyph_run(
     size: float,
     spacing: float,
     spaced: Set[int],
-    feigned: Feigned = PLAIN,
+    feigned: Feigned = NOTHING_FEIGNED,
 ) -> GlyphRun:
     """The run at a size, `spacing` px added after each of these clusters."""
     unit = size / face.upem

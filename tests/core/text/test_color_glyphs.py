@@ -1,12 +1,7 @@
 """Letters with colours of their own: what they are as pictures, and that they are drawn so."""
 
-import io
-
 import numpy as np
 import pytest
-from fontTools.colorLib.builder import buildCOLR, buildCPAL
-from fontTools.fontBuilder import FontBuilder
-from fontTools.pens.ttGlyphPen import TTGlyphPen
 from immutables import Map
 
 from demo.drawing import box, text
@@ -19,43 +14,14 @@ from outgrowth.core.paint import draw
 from outgrowth.core.resolve.resolver import Resolver
 from outgrowth.core.text import FontFace, Typesetter
 from outgrowth.core.text.color_glyphs import color_glyph
-from outgrowth.core.text.fonts import FontBook, FontSource, looked_into, shipped
+from outgrowth.core.text.fonts import FontBook, FontSource, shipped
 from outgrowth.resources import FONTS
-
-
-def square(left: int, bottom: int, side: int):
-    pen = TTGlyphPen(None)
-    pen.moveTo((left, bottom))
-    for x, y in ((left, bottom + side), (left + side, bottom + side), (left + side, bottom)):
-        pen.lineTo((x, y))
-    pen.closePath()
-    return pen.glyph()
-
-
-def flag_font() -> bytes:
-    """👍 as a red square, whose lower left quarter is blue; “a” has no colours."""
-    builder = FontBuilder(1000, isTTF=True)
-    builder.setupGlyphOrder([".notdef", "thumb", "low", "a"])
-    builder.setupCharacterMap({0x1F44D: "thumb", ord("a"): "a"})
-    glyphs = {".notdef": square(0, 0, 1), "thumb": square(0, 0, 800), "low": square(0, 0, 400)}
-    builder.setupGlyf(glyphs | {"a": square(0, 0, 500)})
-    builder.setupHorizontalMetrics(dict.fromkeys([".notdef", "thumb", "low", "a"], (1000, 0)))
-    builder.setupHorizontalHeader(ascent=800, descent=-200)
-    builder.setupNameTable({"familyName": "Flags", "styleName": "Regular"})
-    builder.setupOS2()
-    builder.setupPost()
-    builder.font["COLR"] = buildCOLR({"thumb": [("thumb", 0), ("low", 1)]}, version=0)
-    builder.font["CPAL"] = buildCPAL([[(1, 0, 0, 1), (0, 0, 1, 1)]])
-    data = io.BytesIO()
-    builder.save(data)
-    return data.getvalue()
+from tests import color_font
 
 
 @pytest.fixture(scope="module")
 def flags() -> FontSource:
-    data = flag_font()
-    about, covers = looked_into(data, "flags.ttf")
-    return FontSource("flags", about, lambda: data, covers)
+    return color_font.flags()
 
 
 def test_a_glyph_of_colors_is_a_picture(flags):

@@ -10,7 +10,7 @@ from outgrowth.core.document.values import Run, words
 from outgrowth.core.text import TextStyle, Typesetter
 from outgrowth.core.text.bidi import levels
 from outgrowth.core.text.characters import cluster_ends, is_pictured, line_ends
-from outgrowth.core.text.fonts import FontBook, FontSource, looked_into
+from outgrowth.core.text.fonts import FontBook, FontSource, describe_with_coverage
 from outgrowth.core.text.scripts import script_runs
 from outgrowth.core.text.shaping import Feigned
 from outgrowth.resources import FONTS
@@ -65,13 +65,13 @@ def test_thai_is_divided_by_a_dictionary():
 
 def hebrew(family: str) -> FontSource:
     data = (FONTS / "NotoSansHebrew_400Regular.ttf").read_bytes()
-    about, covers = looked_into(data, "hebrew.ttf")
+    about, covers = describe_with_coverage(data, "hebrew.ttf")
     return FontSource(family, about.__class__("hebrew.ttf", family, 400.0), lambda: data, covers)
 
 
 def latin() -> FontBook:
     data = (FONTS / "Figtree_400Regular.ttf").read_bytes()
-    about, covers = looked_into(data, "figtree.ttf")
+    about, covers = describe_with_coverage(data, "figtree.ttf")
     return FontBook((FontSource("figtree", about, lambda: data, covers),), ("Figtree",))
 
 
